@@ -1,0 +1,173 @@
+import { type Deal, type PathStep, presentVisit, textValue } from '../deals/deal.ts';
+import { dealFacts } from '../deals/dealFacts.ts';
+import type { Setting } from '../deals/setting.ts';
+import { isEmpty } from '../facts/value.ts';
+import { assembleGate } from '../gate/assemble.ts';
+import { type GateItem, itemsOf } from '../gate/item.ts';
+import { type MoveTarget, routeTo } from '../gate/route.ts';
+import { type GateFacts, isOpen, judgeItem } from '../gate/verdict.ts';
+import { type Level, stageOf } from '../processes/document.ts';
+import { addDays, type Instant, localDay, startOfDay } from '../time/day.ts';
+import { type Finding, type FindingKind, OPEN_ENDED } from './finding.ts';
+import type { HouseRule } from './houseRules.ts';
+import { owedItems } from './owed.ts';
+import { cutPeriods, daysOfChange, joinPeriods, openPeriods, type Period, periodsWhere } from './periods.ts';
+
+/** What is found on a deal from `now` on if nothing but the clock changes; and whether the refused attempt is still in the way. */
+export interface Expected {
+  readonly findings: readonly Finding[];
+  readonly attempt: 'none' | 'stands' | 'settled';
+}
+
+/** Judges the whole deal afresh. A closed or voided deal has no findings. */
+export function expectedFindings(deal: Deal, setting: Setting, now: Instant): Expected {
+  if (deal.status.state !== 'open') return { findings: [], attempt: deal.attempt ? 'settled' : 'none' };
+  const facts = dealFacts(deal, setting, now);
+  const owed = owedItems(deal, setting.document).flatMap(({ item, origin }) =>
+    openPeriods(item, facts, setting.catalogue, now, setting.zone).flatMap((period) =>
+      itemFindings(deal, item, origin, period),
+    ),
+  );
+  const attempt = attemptFindings(deal, setting, facts, now);
+  const taken = new Set(owed.map(({ key }) => key));
+  return {
+    attempt: attempt.attempt,
+    findings: [
+      ...owed,
+      ...attempt.findings.filter(({ key }) => !taken.has(key)),
+      ...entryFindings(deal, setting, facts, now),
+      ...houseRuleFindings(deal, setting, now),
+    ],
+  };
+}
+
+/** A finding about a requirement; in the days of grace after a publish it flags only. */
+function itemFindings(deal: Deal, item: GateItem, origin: Finding['origin'], period: Period): readonly Finding[] {
+  const changed = deal.grace?.requirements.includes(item.id) ?? false;
+  const kind: FindingKind = changed ? 'gate_changed' : item.kind === 'decision' ? 'criterion' : item.kind;
+  const finding = (level: Level, from: Instant, to: Instant): Finding => ({
+    key: `requirement:${item.id}`,
+    kind,
+    level,
+    origin,
+    requirement: item.id,
+    askedBy: item.stage,
+    openedAt: from,
+    closedAt: to,
+  });
+  const grace =
+    changed && item.level === 'hold'
+      ? Math.max(period.from, Math.min(deal.grace?.until ?? period.from, period.to))
+      : period.from;
+  return [
+    ...(period.from < grace ? [finding('flag', period.from, grace)] : []),
+    ...(grace < period.to ? [finding(item.level, grace, period.to)] : []),
+  ];
+}
+
+/** What a refused attempt's gate still asks. It is over at the instant when nothing in it holds any more (S16). */
+function attemptFindings(deal: Deal, setting: Setting, facts: GateFacts, now: Instant): Expected {
+  if (!deal.attempt) return { findings: [], attempt: 'none' };
+  const items = attemptGate(deal, setting);
+  const days = [facts.today, ...new Set(items.flatMap((item) => daysOfChange(item, facts)))].sort((a, b) => a - b);
+  const holds = (today: number): boolean =>
+    items.some(
+      (item) => item.level === 'hold' && isOpen(judgeItem(item, { ...facts, today }, setting.catalogue).state),
+    );
+  const first = periodsWhere(days, holds, now, setting.zone)[0];
+  if (!first || first.from > now) return { findings: [], attempt: 'settled' };
+  const findings = items.flatMap((item) =>
+    cutPeriods(openPeriods(item, facts, setting.catalogue, now, setting.zone), first.to).flatMap((period) =>
+      itemFindings(deal, item, 'refused', period),
+    ),
+  );
+  return { findings, attempt: 'stands' };
+}
+
+function attemptGate(deal: Deal, setting: Setting): readonly GateItem[] {
+  if (!deal.attempt) return [];
+  const target = targetFromText(deal.attempt.target);
+  const from = presentVisit(deal).stage;
+  const route = routeTo(setting.document, from, target);
+  return route.ok ? assembleGate(setting.document, from, target, route.value) : [];
+}
+
+/** A move's target as it is kept: `won`, `lost`, or `stage:` and its id. */
+export const targetText = (target: MoveTarget): string => (target.to === 'stage' ? `stage:${target.stage}` : target.to);
+
+/** Reads a kept target. */
+export const targetFromText = (text: string): MoveTarget =>
+  text === 'won' || text === 'lost' ? { to: text } : { to: 'stage', stage: text.slice('stage:'.length) };
+
+/** Findings of how the deal entered its stage; they end with the stay, or when all that is owed from it is met (S17). */
+function entryFindings(deal: Deal, setting: Setting, facts: GateFacts, now: Instant): readonly Finding[] {
+  const visit = presentVisit(deal);
+  const step = deal.path.find(({ seq }) => seq === visit.moveSeq);
+  const kind = step && entryKind(step, setting);
+  if (!step || !kind) return [];
+  const periods = kind === 'returned' ? [{ from: now, to: OPEN_ENDED }] : periodsOwed(step, setting, facts, now);
+  return periods.map(({ from, to }) => ({
+    key: `${kind}:${step.seq}`,
+    kind,
+    level: 'flag',
+    origin: 'entry',
+    requirement: null,
+    askedBy: visit.stage,
+    openedAt: from,
+    closedAt: to,
+  }));
+}
+
+function entryKind(step: PathStep, setting: Setting): 'forced' | 'skipped' | 'returned' | null {
+  if (step.forced === 'yes') return 'forced';
+  if (step.kind === 'skip') return 'skipped';
+  return step.kind === 'return' && setting.document.returns === 'flag' ? 'returned' : null;
+}
+
+function periodsOwed(step: PathStep, setting: Setting, facts: GateFacts, now: Instant): readonly Period[] {
+  const all = itemsOf(setting.document);
+  const items = step.owes.flatMap((id) => all.get(id) ?? []);
+  return joinPeriods(items.flatMap((item) => openPeriods(item, facts, setting.catalogue, now, setting.zone)));
+}
+
+function houseRuleFindings(deal: Deal, setting: Setting, now: Instant): readonly Finding[] {
+  return (Object.keys(setting.houseRules) as HouseRule[]).flatMap((rule) => {
+    const asked = setting.houseRules[rule];
+    const from = asked && brokenFrom(rule, deal, setting, now);
+    if (!asked || from === null) return [];
+    return [
+      {
+        key: `house:${rule}`,
+        kind: rule,
+        level: asked.level,
+        origin: 'house_rule',
+        requirement: null,
+        askedBy: presentVisit(deal).stage,
+        openedAt: Math.max(from, asked.since, presentVisit(deal).enteredAt),
+        closedAt: OPEN_ENDED,
+      },
+    ];
+  });
+}
+
+/** The instant from which the rule is broken if nothing is done; null where it cannot be. */
+function brokenFrom(rule: HouseRule, deal: Deal, setting: Setting, now: Instant): Instant | null {
+  const visit = presentVisit(deal);
+  const dayAfter = (day: string, days: number): Instant => startOfDay(addDays(day, days + 1), setting.zone);
+  switch (rule) {
+    case 'past_target':
+      return visit.moveOnDay === null ? null : dayAfter(visit.moveOnDay, 0);
+    case 'idle': {
+      const allowed = stageOf(setting.document, visit.stage)?.idleDays ?? null;
+      if (allowed === null) return null;
+      const active = deal.lastActivityAt === null ? visit.enteredDay : localDay(deal.lastActivityAt, setting.zone);
+      return dayAfter(Math.max(active, visit.enteredDay), allowed);
+    }
+    case 'close_date_past': {
+      const day = textValue(deal, 'close_date');
+      return day === null ? null : dayAfter(day, 0);
+    }
+    case 'no_next_action':
+      return isEmpty(deal.values.next_action) ? now : null;
+  }
+}

@@ -1,0 +1,43 @@
+import type { Deal, PathStep } from '../deals/deal.ts';
+import { type GateItem, itemsOf, itemsToEnter, itemsToLeave } from '../gate/item.ts';
+import { type ProcessDocument, stageOf } from '../processes/document.ts';
+import type { FindingOrigin } from './finding.ts';
+
+/** A requirement that the deal must go on meeting, and why. */
+export interface OwedItem {
+  readonly item: GateItem;
+  readonly origin: Extract<FindingOrigin, 'owed' | 'entry'>;
+}
+
+/**
+ * What a deal owes (S15): what must stay so of each stage it entered, and of each stage it left forward; then, at flag
+ * level, what a flagged skip left open, whether judged at the move or not.
+ */
+export function owedItems(deal: Deal, document: ProcessDocument): readonly OwedItem[] {
+  const owed = new Map<string, OwedItem>();
+  const put = (items: readonly GateItem[], origin: OwedItem['origin']): void => {
+    for (const item of items) if (!owed.has(item.id)) owed.set(item.id, { item, origin });
+  };
+  for (const step of deal.path) put(mustStay(itemsOwedBy(step, document)), 'owed');
+  const all = itemsOf(document);
+  for (const step of deal.path.filter(isFlaggedSkip)) {
+    put(
+      step.owes.flatMap((id) => all.get(id) ?? []).map((item) => ({ ...item, level: 'flag' as const })),
+      'entry',
+    );
+  }
+  return [...owed.values()];
+}
+
+const mustStay = (items: readonly GateItem[]): readonly GateItem[] =>
+  items.filter(({ binds }) => binds === 'must_stay');
+
+function itemsOwedBy(step: PathStep, document: ProcessDocument): readonly GateItem[] {
+  const left = step.kind === 'forward' || step.kind === 'skip' ? stageOf(document, step.from ?? '') : undefined;
+  const entered = stageOf(document, step.to ?? '');
+  return [...(left ? itemsToLeave(left) : []), ...(entered ? itemsToEnter(entered) : [])];
+}
+
+/** Whether the step jumped over stages and left something to be met. */
+export const isFlaggedSkip = (step: PathStep): boolean =>
+  step.kind === 'skip' && step.forced === 'no' && step.owes.length > 0;

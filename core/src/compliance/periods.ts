@@ -1,0 +1,70 @@
+import { clockDays } from '../criteria/clockDays.ts';
+import type { Catalogue } from '../facts/field.ts';
+import type { GateItem } from '../gate/item.ts';
+import { type GateFacts, isOpen, judgeItem } from '../gate/verdict.ts';
+import { dayFromNumber, type Instant, startOfDay } from '../time/day.ts';
+import { OPEN_ENDED } from './finding.ts';
+
+/** A stretch of time, half-open. */
+export interface Period {
+  readonly from: Instant;
+  readonly to: Instant;
+}
+
+/** From when to when, as the clock goes on and nothing else changes, an item is in the way. */
+export function openPeriods(
+  item: GateItem,
+  facts: GateFacts,
+  catalogue: Catalogue,
+  now: Instant,
+  zone: string,
+): readonly Period[] {
+  const days = [facts.today, ...daysOfChange(item, facts)];
+  return periodsWhere(days, (today) => isOpen(judgeItem(item, { ...facts, today }, catalogue).state), now, zone);
+}
+
+/** The days after today on which the item's state may change by the clock alone. */
+export function daysOfChange(item: GateItem, facts: GateFacts): readonly number[] {
+  const criteria = [
+    ...(item.kind === 'criterion' ? [item.criterion] : []),
+    ...(item.appliesWhen ? [item.appliesWhen] : []),
+  ];
+  return [...new Set(criteria.flatMap((criterion) => clockDays(criterion, facts)))].sort((a, b) => a - b);
+}
+
+/** Periods in which the test holds, given the days (the present one first) on which its answer may change. */
+export function periodsWhere(
+  days: readonly number[],
+  test: (day: number) => boolean,
+  now: Instant,
+  zone: string,
+): readonly Period[] {
+  const periods: Period[] = [];
+  let from: Instant | null = null;
+  days.forEach((day, place) => {
+    const at = place === 0 ? now : startOfDay(dayFromNumber(day), zone);
+    const holds = test(day);
+    if (holds && from === null) from = at;
+    if (!holds && from !== null) {
+      periods.push({ from, to: at });
+      from = null;
+    }
+  });
+  return from === null ? periods : [...periods, { from, to: OPEN_ENDED }];
+}
+
+/** The union of periods, in order, those that touch joined. */
+export function joinPeriods(periods: readonly Period[]): readonly Period[] {
+  const joined: Period[] = [];
+  for (const period of [...periods].sort((a, b) => a.from - b.from)) {
+    const last = joined.at(-1);
+    if (last && period.from <= last.to)
+      joined[joined.length - 1] = { from: last.from, to: Math.max(last.to, period.to) };
+    else joined.push(period);
+  }
+  return joined;
+}
+
+/** The part of each period that lies before `end`. */
+export const cutPeriods = (periods: readonly Period[], end: Instant): readonly Period[] =>
+  periods.map(({ from, to }) => ({ from, to: Math.min(to, end) })).filter(({ from, to }) => from < to);

@@ -1,0 +1,47 @@
+import type { Instant } from '../time/day.ts';
+import { type Finding, standsAt } from './finding.ts';
+
+/**
+ * The kept findings brought in line with what is expected from `now` on. What has ended stays as it was; what stands
+ * and is still expected keeps the instant since which it is so; the expected future replaces the kept one.
+ */
+export function reviseFindings(
+  kept: readonly Finding[],
+  expected: readonly Finding[],
+  now: Instant,
+): readonly Finding[] {
+  const past = kept.filter(({ closedAt }) => closedAt <= now);
+  const keys = new Set([...kept.filter((finding) => standsAt(finding, now)), ...expected].map(({ key }) => key));
+  const revised = [...keys].flatMap((key) => {
+    const current = kept.find((finding) => finding.key === key && standsAt(finding, now));
+    const lastEnd = Math.max(
+      ...past.filter((finding) => finding.key === key).map(({ closedAt }) => closedAt),
+      Number.NEGATIVE_INFINITY,
+    );
+    const next = expected.filter((finding) => finding.key === key && finding.closedAt > now);
+    return reviseOne(current, next, now, lastEnd);
+  });
+  return [...past, ...revised];
+}
+
+function reviseOne(
+  current: Finding | undefined,
+  next: readonly Finding[],
+  now: Instant,
+  lastEnd: Instant,
+): readonly Finding[] {
+  const present = next.find((finding) => standsAt(finding, now));
+  const later = next.filter(({ openedAt }) => openedAt > now);
+  if (current && present && sameMatter(current, present)) return [withEnd(current, present.closedAt), ...later];
+  const ended = current && current.openedAt < now ? [withEnd(current, now)] : [];
+  const earliest = current ? now : lastEnd;
+  const opened = present ? [{ ...present, openedAt: Math.max(present.openedAt, earliest) }] : [];
+  return [...ended, ...opened, ...later];
+}
+
+const sameMatter = (a: Finding, b: Finding): boolean =>
+  a.kind === b.kind && a.level === b.level && a.origin === b.origin && a.askedBy === b.askedBy;
+
+/** The same object where nothing changes, so that the writer sees what to write. */
+const withEnd = (finding: Finding, closedAt: Instant): Finding =>
+  finding.closedAt === closedAt ? finding : { ...finding, closedAt };

@@ -1,0 +1,62 @@
+import { withCalculated } from '../facts/calculate.ts';
+import { checkValue, describeValueProblem, type FactValue, normaliseValue } from '../facts/value.ts';
+import { canonicalText } from '../processes/canonicalText.ts';
+import { failed, ok, type Result } from '../result.ts';
+import type { Deal } from './deal.ts';
+import type { Change } from './record.ts';
+import type { Moment, Setting } from './setting.ts';
+import { journal, revised, settle } from './settle.ts';
+
+/** A field's new value, with the value the writer saw: edits of different fields merge (S34). */
+export interface FieldEdit {
+  readonly field: string;
+  readonly saw: FactValue;
+  readonly value: FactValue;
+}
+
+export type EditDealProblem =
+  | { readonly code: 'closed' }
+  | { readonly code: 'no_such_field'; readonly field: string }
+  | { readonly code: 'bad_value'; readonly field: string; readonly detail: string }
+  | { readonly code: 'changed_meanwhile'; readonly field: string; readonly value: FactValue };
+
+/**
+ * The deal with the fields changed. Errors, per field and all at once: unknown field, a value that does not fit, a
+ * value that someone else changed since it was seen; or the deal is closed.
+ */
+export function editDeal(
+  deal: Deal,
+  setting: Setting,
+  edits: readonly FieldEdit[],
+  moment: Moment,
+): Result<Change, readonly EditDealProblem[]> {
+  if (deal.status.state !== 'open') return failed([{ code: 'closed' }]);
+  const problems = edits.flatMap((edit) => editProblem(deal, setting, edit) ?? []);
+  if (problems.length > 0) return failed(problems);
+  return ok(writeValues(deal, setting, edits, moment));
+}
+
+function editProblem(deal: Deal, setting: Setting, edit: FieldEdit): EditDealProblem | null {
+  const field = setting.catalogue.get(edit.field);
+  if (field?.holder !== 'deal') return { code: 'no_such_field', field: edit.field };
+  const problem = checkValue(field, edit.value);
+  if (problem) return { code: 'bad_value', field: edit.field, detail: describeValueProblem(problem) };
+  const present = deal.values[edit.field] ?? null;
+  const stale = !same(present, edit.saw) && !same(present, normaliseValue(edit.value));
+  return stale ? { code: 'changed_meanwhile', field: edit.field, value: present } : null;
+}
+
+const same = (a: FactValue | undefined, b: FactValue | undefined): boolean =>
+  canonicalText(a ?? null) === canonicalText(normaliseValue(b ?? null));
+
+function writeValues(deal: Deal, setting: Setting, edits: readonly FieldEdit[], moment: Moment): Change {
+  const written = Object.fromEntries(edits.map(({ field, value }) => [field, normaliseValue(value)]));
+  const values = withCalculated({ ...deal.values, ...written }, setting.catalogue);
+  const changes = Object.keys(values)
+    .filter((field) => !same(deal.values[field], values[field]))
+    .map((field) => ({ field, before: deal.values[field] ?? null, after: values[field] ?? null }));
+  if (changes.length === 0) return { deal, records: [] };
+  const moved = changes.some(({ field, before }) => field === 'close_date' && before !== null) ? 1 : 0;
+  const after = revised({ ...deal, values, closeDateMoves: deal.closeDateMoves + moved });
+  return settle(after, setting, moment, [journal(after, moment, { kind: 'edited', changes })]);
+}

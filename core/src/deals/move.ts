@@ -1,0 +1,177 @@
+import { targetText } from '../compliance/expectedFindings.ts';
+import { assembleGate } from '../gate/assemble.ts';
+import { type MoveTarget, type Route, routeTo } from '../gate/route.ts';
+import { isOpen, judgeGate, type Verdict } from '../gate/verdict.ts';
+import { failed, ok, type Result } from '../result.ts';
+import { type Day, localDay } from '../time/day.ts';
+import { newVisit } from './create.ts';
+import { type Deal, type DealStatus, type PathStep, presentVisit } from './deal.ts';
+import { dealFacts, snapshotOf } from './dealFacts.ts';
+import { keepVerdict, moveRecord } from './moveRecord.ts';
+import type { Change } from './record.ts';
+import type { Moment, Reason, Setting } from './setting.ts';
+import { journal, revised, settle } from './settle.ts';
+
+export interface MoveRequest {
+  readonly target: MoveTarget;
+  /** `force` passes the gate whatever it says; who may is decided by the caller (S10). */
+  readonly mode: 'ask' | 'force';
+  /** Why, in the mover's own words: needed for returns and forced moves. */
+  readonly text: string | null;
+  /** One of the process's reasons: needed for closing where there are any. */
+  readonly reason: string | null;
+  readonly followUp: Day | null;
+}
+
+export type MoveProblem =
+  | { readonly code: 'closed' | 'same_stage' | 'text_needed' | 'reason_needed' | 'reason_unknown' | 'follow_up_needed' }
+  | { readonly code: 'no_such_stage'; readonly stage: string };
+
+export type MoveAnswer =
+  | { readonly result: 'moved'; readonly verdict: Verdict; readonly change: Change }
+  | { readonly result: 'held'; readonly verdict: Verdict; readonly change: Change };
+
+/** What the gate says of a move, without making it: never counted (S13). */
+export function previewMove(
+  deal: Deal,
+  setting: Setting,
+  target: MoveTarget,
+  moment: Pick<Moment, 'happenedAt'>,
+): Result<{ route: Route; verdict: Verdict }, MoveProblem> {
+  if (deal.status.state !== 'open') return failed({ code: 'closed' });
+  const from = presentVisit(deal).stage;
+  const route = routeTo(setting.document, from, target);
+  if (!route.ok) return route;
+  const items = assembleGate(setting.document, from, target, route.value);
+  return ok({
+    route: route.value,
+    verdict: judgeGate(items, dealFacts(deal, setting, moment.happenedAt), setting.catalogue),
+  });
+}
+
+/** Makes the move, or refuses it with the verdict and records the refusal. Errors: the request itself is not complete. */
+export function moveDeal(
+  deal: Deal,
+  setting: Setting,
+  request: MoveRequest,
+  moment: Moment,
+): Result<MoveAnswer, MoveProblem> {
+  const preview = previewMove(deal, setting, request.target, moment);
+  if (!preview.ok) return preview;
+  const { route, verdict } = preview.value;
+  const problem = requestProblem(request, route, setting.reasons);
+  if (verdict.answer === 'holds' && request.mode === 'ask') {
+    return ok({ result: 'held', verdict, change: refuse(deal, setting, request.target, verdict, moment) });
+  }
+  if (problem) return failed(problem);
+  return ok({ result: 'moved', verdict, change: makeMove(deal, setting, request, route, verdict, moment) });
+}
+
+function requestProblem(request: MoveRequest, route: Route, reasons: readonly Reason[]): MoveProblem | null {
+  const hasText = request.text !== null && request.text.trim() !== '';
+  if ((route.kind === 'return' || request.mode === 'force') && !hasText) return { code: 'text_needed' };
+  if (route.kind !== 'won' && route.kind !== 'lost') return null;
+  const offered = reasons.filter(({ outcome, withdrawn }) => outcome === route.kind && withdrawn === 'no');
+  if (offered.length === 0) return null;
+  if (request.reason === null) return { code: 'reason_needed' };
+  const chosen = offered.find(({ id }) => id === request.reason);
+  if (!chosen) return { code: 'reason_unknown' };
+  return chosen.followUp === 'asked' && request.followUp === null ? { code: 'follow_up_needed' } : null;
+}
+
+function refuse(deal: Deal, setting: Setting, target: MoveTarget, verdict: Verdict, moment: Moment): Change {
+  const from = presentVisit(deal).stage;
+  const text = targetText(target);
+  const after: Deal = { ...deal, attempt: { target: text, at: moment.happenedAt, by: moment.by } };
+  const refusal = {
+    from,
+    target: text,
+    day: localDay(moment.happenedAt, setting.zone),
+    at: moment.happenedAt,
+    by: moment.by,
+    verdict: keepVerdict(verdict),
+    snapshot: snapshotOf(deal, setting, moment.happenedAt),
+  };
+  const open = openIds(verdict);
+  return settle(after, setting, moment, [
+    { kind: 'refusal', refusal },
+    journal(deal, moment, { kind: 'refused', from, target: text, open }),
+  ]);
+}
+
+const openIds = (verdict: Verdict): readonly string[] =>
+  verdict.items.filter(({ state }) => isOpen(state)).map(({ item }) => item.id);
+
+function makeMove(
+  deal: Deal,
+  setting: Setting,
+  request: MoveRequest,
+  route: Route,
+  verdict: Verdict,
+  moment: Moment,
+): Change {
+  const step = stepOf(deal, request, route, verdict, moment);
+  const after = revised({
+    ...leave(deal, setting, moment),
+    attempt: null,
+    path: [...deal.path, step],
+    moveCount: step.seq,
+  });
+  const arrived =
+    step.to === null ? close(after, setting, request, route, moment) : arrive(after, setting, step, moment);
+  const body = {
+    kind: 'moved',
+    seq: step.seq,
+    move: step.kind,
+    from: step.from,
+    to: step.to,
+    over: step.over,
+    answer: verdict.answer,
+    open: openIds(verdict),
+    forced: step.forced,
+    reason: request.reason,
+  } as const;
+  return settle(arrived, setting, moment, [
+    { kind: 'move', move: moveRecord(deal, setting, moment, step, keepVerdict(verdict), request.reason) },
+    journal(arrived, moment, body, request.text),
+  ]);
+}
+
+function stepOf(deal: Deal, request: MoveRequest, route: Route, verdict: Verdict, moment: Moment): PathStep {
+  const forced = request.mode === 'force' && verdict.answer === 'holds' ? 'yes' : 'no';
+  const open = verdict.items.filter(({ state }) => isOpen(state));
+  const owes = forced === 'yes' ? open : open.filter(({ item }) => item.passedOver);
+  return {
+    seq: deal.moveCount + 1,
+    kind: route.kind,
+    from: presentVisit(deal).stage,
+    over: route.over,
+    forced,
+    to: request.target.to === 'stage' ? request.target.stage : null,
+    owes: owes.map(({ item }) => item.id),
+    at: moment.happenedAt,
+    by: moment.by,
+  };
+}
+
+function leave(deal: Deal, setting: Setting, moment: Moment): Deal {
+  const present = presentVisit(deal);
+  const left = { ...present, leftAt: moment.happenedAt, leftDay: localDay(moment.happenedAt, setting.zone) };
+  return { ...deal, visits: deal.visits.map((visit) => (visit === present ? left : visit)) };
+}
+
+function arrive(deal: Deal, setting: Setting, step: PathStep, moment: Moment): Deal {
+  const visit = newVisit(deal.visits.length + 1, step.to ?? '', moment.happenedAt, step.seq, setting);
+  return { ...deal, visits: [...deal.visits, visit] };
+}
+
+function close(deal: Deal, setting: Setting, request: MoveRequest, route: Route, moment: Moment): Deal {
+  const status: DealStatus = {
+    state: route.kind === 'won' ? 'won' : 'lost',
+    at: moment.happenedAt,
+    day: localDay(moment.happenedAt, setting.zone),
+    reason: request.reason,
+    followUp: request.followUp,
+  };
+  return { ...deal, status };
+}

@@ -1,0 +1,34 @@
+import type { HouseRules } from '../compliance/houseRules.ts';
+import type { Catalogue } from '../facts/field.ts';
+import type { RateOf } from '../money/money.ts';
+import type { ProcessDocument } from '../processes/document.ts';
+import type { Calendar } from '../time/calendar.ts';
+import type { Instant } from '../time/day.ts';
+
+export interface Reason {
+  readonly id: string;
+  readonly outcome: 'won' | 'lost';
+  readonly name: string;
+  readonly followUp: 'asked' | 'not_asked';
+  readonly withdrawn: 'no' | 'yes';
+}
+
+/** What surrounds a deal when a command is decided: its version, and what the organisation set beside it. */
+export interface Setting {
+  readonly version: string;
+  readonly document: ProcessDocument;
+  readonly catalogue: Catalogue;
+  readonly houseRules: HouseRules;
+  readonly reasons: readonly Reason[];
+  readonly calendar: Calendar;
+  readonly zone: string;
+  readonly reportingCurrency: string;
+  readonly rateOf: RateOf;
+}
+
+/** Who acts and when: what happened at `happenedAt` may be written down later, at `recordedAt` (S21). */
+export interface Moment {
+  readonly by: string;
+  readonly happenedAt: Instant;
+  readonly recordedAt: Instant;
+}

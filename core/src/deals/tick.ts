@@ -1,0 +1,40 @@
+import { failed, ok, type Result } from '../result.ts';
+import { type Deal, presentVisit, type Tick } from './deal.ts';
+import { tickedItems } from './dealFacts.ts';
+import type { Change } from './record.ts';
+import type { Moment, Setting } from './setting.ts';
+import { journal, revised, settle } from './settle.ts';
+
+export type TickProblem = { readonly code: 'closed' } | { readonly code: 'no_such_item'; readonly item: string };
+
+/** Ticks a checklist item, or takes the tick away. Doing it again changes nothing. Errors: closed deal, unknown item. */
+export function tickItem(
+  deal: Deal,
+  setting: Setting,
+  itemId: string,
+  state: 'ticked' | 'unticked',
+  moment: Moment,
+): Result<Change, TickProblem> {
+  if (deal.status.state !== 'open') return failed({ code: 'closed' });
+  const stage = setting.document.stages.find(({ checklist }) => checklist.some(({ id }) => id === itemId));
+  const item = stage?.checklist.find(({ id }) => id === itemId);
+  if (!stage || !item) return failed({ code: 'no_such_item', item: itemId });
+  const isTicked = tickedItems(deal, setting.document).has(itemId);
+  if (isTicked === (state === 'ticked')) return ok({ deal, records: [] });
+  const after = revised({
+    ...deal,
+    ticks: state === 'ticked' ? add(deal, itemId, moment) : end(deal.ticks, itemId, moment),
+  });
+  const body = { kind: state, item: itemId, stage: stage.id, text: item.text } as const;
+  return ok(settle(after, setting, moment, [journal(after, moment, body)]));
+}
+
+function add(deal: Deal, item: string, moment: Moment): readonly Tick[] {
+  const tick: Tick = { item, visitSeq: presentVisit(deal).seq, at: moment.happenedAt, by: moment.by, untickedAt: null };
+  return [...end(deal.ticks, item, moment), tick];
+}
+
+const end = (ticks: readonly Tick[], item: string, moment: Moment): readonly Tick[] =>
+  ticks.map((tick) =>
+    tick.item === item && tick.untickedAt === null ? { ...tick, untickedAt: moment.happenedAt } : tick,
+  );

@@ -1,0 +1,64 @@
+import type { Criterion } from '../criteria/criterion.ts';
+import type { Binding, ChecklistItem, Level, ProcessDocument, Requirement, Stage } from '../processes/document.ts';
+
+/** Which part of the document asks an item. */
+export type AskedAt = 'enter' | 'leave' | 'checklist' | 'won' | 'lost' | 'rule';
+
+/** One thing that a gate asks, wherever it was written down. */
+export type GateItem = {
+  readonly id: string;
+  /** The stage that asks it; null for what an outcome asks. */
+  readonly stage: string | null;
+  readonly at: AskedAt;
+  readonly level: Level;
+  readonly binds: Binding;
+  readonly appliesWhen?: Criterion;
+  readonly message?: string;
+} & (
+  | { readonly kind: 'criterion'; readonly criterion: Criterion }
+  | { readonly kind: 'field'; readonly field: string }
+  | { readonly kind: 'checklist'; readonly text: string }
+  /** The process's own rule stands in the way; nothing the seller fills in changes that. */
+  | { readonly kind: 'decision'; readonly rule: 'returns' }
+);
+
+/** What a stage asks before a deal may enter it. */
+export const itemsToEnter = (stage: Stage): readonly GateItem[] =>
+  stage.enter.map((requirement) => requirementItem(requirement, stage.id, 'enter'));
+
+/** What a stage asks before a deal may leave it forward: its leaving requirements, then its must items. */
+export const itemsToLeave = (stage: Stage): readonly GateItem[] => [
+  ...stage.leave.map((requirement) => requirementItem(requirement, stage.id, 'leave')),
+  ...stage.checklist.filter(({ need }) => need === 'must').map((item) => checklistItem(item, stage.id)),
+];
+
+/** What an outcome asks. */
+export const itemsToClose = (document: ProcessDocument, outcome: 'won' | 'lost'): readonly GateItem[] =>
+  document[outcome].requirements.map((requirement) => requirementItem(requirement, null, outcome));
+
+function requirementItem(requirement: Requirement, stage: string | null, at: AskedAt): GateItem {
+  return { ...requirement, stage, at };
+}
+
+/** A ticked item stays owed like a field: unticking it later is a finding. */
+function checklistItem(item: ChecklistItem, stage: string): GateItem {
+  return {
+    id: item.id,
+    stage,
+    at: 'checklist',
+    level: item.level,
+    binds: 'must_stay',
+    kind: 'checklist',
+    text: item.text,
+  };
+}
+
+/** Every item the version asks anywhere, by id. */
+export function itemsOf(document: ProcessDocument): ReadonlyMap<string, GateItem> {
+  const items = [
+    ...document.stages.flatMap((stage) => [...itemsToEnter(stage), ...itemsToLeave(stage)]),
+    ...itemsToClose(document, 'won'),
+    ...itemsToClose(document, 'lost'),
+  ];
+  return new Map(items.map((item) => [item.id, item]));
+}

@@ -1,0 +1,186 @@
+export { type Expected, expectedFindings, targetFromText, targetText } from './compliance/expectedFindings.ts';
+export {
+  FINDING_KINDS,
+  type Finding,
+  type FindingKind,
+  type FindingOrigin,
+  OPEN_ENDED,
+  STANDINGS,
+  type Standing,
+  standingAt,
+  standsAt,
+} from './compliance/finding.ts';
+export { HOUSE_RULES, type HouseRule, type HouseRules, NO_HOUSE_RULES } from './compliance/houseRules.ts';
+export { owedItems } from './compliance/owed.ts';
+export { rejudge } from './compliance/rejudge.ts';
+export { checkCriterion, type Problem } from './criteria/check.ts';
+export { clockDays } from './criteria/clockDays.ts';
+export { compile } from './criteria/compile.ts';
+export {
+  COMPARISONS,
+  type Comparison,
+  type Condition,
+  type ConditionKind,
+  type Criterion,
+  conditionsOf,
+  fieldsReadBy,
+  isGroup,
+  JOURNEY_FACTS,
+  type JourneyFact,
+  type Operand,
+  type Term,
+} from './criteria/criterion.ts';
+export { type Explanation, evaluate } from './criteria/evaluate.ts';
+export type { Facts } from './criteria/facts.ts';
+export { and, type Kleene, not, or } from './criteria/kleene.ts';
+export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts';
+export { dateText, type NameOf, operandName, type Piece, phrase, sentence, valueText } from './criteria/phrase.ts';
+export { recordActivity } from './deals/activity.ts';
+export { type Adoption, adoptVersion } from './deals/adoptVersion.ts';
+export { createDeal, type ImportedHistory, type NewDeal } from './deals/create.ts';
+export {
+  ACTIVITY_KINDS,
+  type ActivityKind,
+  type Attempt,
+  type Deal,
+  type DealStatus,
+  type Grace,
+  MOVE_KINDS,
+  type MoveKind,
+  NO_ACTIVITY,
+  type PathStep,
+  presentVisit,
+  SPAN_ASPECTS,
+  type Span,
+  type SpanAspect,
+  type Tick,
+  textValue,
+  type Visit,
+  type Waiver,
+} from './deals/deal.ts';
+export { dealFacts, tickedItems } from './deals/dealFacts.ts';
+export { type EditDealProblem, editDeal, type FieldEdit } from './deals/edit.ts';
+export { type MoveAnswer, type MoveProblem, type MoveRequest, moveDeal, previewMove } from './deals/move.ts';
+export {
+  type ActivityRecord,
+  type Change,
+  type DealRecord,
+  JOURNAL_KINDS,
+  type JournalBody,
+  type JournalEntry,
+  type KeptVerdict,
+  type MoveRecord,
+  type RefusalRecord,
+  type Snapshot,
+} from './deals/record.ts';
+export { renameDeal } from './deals/rename.ts';
+export type { Moment, Reason, Setting } from './deals/setting.ts';
+export { settle } from './deals/settle.ts';
+export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack } from './deals/takeBack.ts';
+export { type TickProblem, tickItem } from './deals/tick.ts';
+export { voidDeal } from './deals/voidDeal.ts';
+export { withdrawAttempt } from './deals/withdrawAttempt.ts';
+export { withCalculated } from './facts/calculate.ts';
+export {
+  BUILT_IN_FIELDS,
+  type Catalogue,
+  type Choice,
+  catalogueOf,
+  FIELD_HOLDERS,
+  FIELD_TYPES,
+  type Field,
+  type FieldHolder,
+  type FieldType,
+  type Formula,
+  OWN_FIELD_TYPES,
+} from './facts/field.ts';
+export {
+  checkValue,
+  describeValueProblem,
+  type FactValue,
+  foldText,
+  isEmpty,
+  isMoney,
+  normaliseValue,
+  type ValueProblem,
+  type Values,
+} from './facts/value.ts';
+export { DELIMITERS, type Delimiter, guessDelimiter } from './formats/delimiter.ts';
+export { type ColumnTarget, DEAL_COLUMNS, type DealColumn, guessColumns } from './formats/importColumn.ts';
+export { type Lookup, readCell, readDate } from './formats/readCell.ts';
+export { type AskedItem, assembleGate } from './gate/assemble.ts';
+export { type CompiledGate, compileGate } from './gate/compileGate.ts';
+export { type AskedAt, type GateItem, itemsOf, itemsToEnter, itemsToLeave } from './gate/item.ts';
+export { type MoveTarget, nextTarget, type Route, routeTo } from './gate/route.ts';
+export {
+  type GateAnswer,
+  type GateFacts,
+  ITEM_STATES,
+  type ItemState,
+  type ItemVerdict,
+  isOpen,
+  judgeGate,
+  judgeItem,
+  type Remedy,
+  type Verdict,
+} from './gate/verdict.ts';
+export {
+  amountToMinor,
+  convert,
+  isCurrency,
+  type Money,
+  minorDigits,
+  minorToAmount,
+  type RateOf,
+  roundHalfEven,
+  weightedMinor,
+} from './money/money.ts';
+export { countedMedian, type DayCountRow } from './movement/countedMedian.ts';
+export { type StageCounts, type StageMovement, stageMovement } from './movement/stageMovement.ts';
+export { type Share, wilson } from './movement/wilson.ts';
+export { canonicalText } from './processes/canonicalText.ts';
+export { checkDocument } from './processes/check.ts';
+export { askedBy, diffDocuments, type ProcessChange, touchesGates } from './processes/diff.ts';
+export {
+  BINDINGS,
+  type Binding,
+  type ChecklistItem,
+  type FieldSection,
+  LEVELS,
+  type Level,
+  newDocument,
+  newStage,
+  PROCESS_KINDS,
+  type ProcessDocument,
+  type ProcessKind,
+  placeOf,
+  type Requirement,
+  RULES,
+  type Rule,
+  type Stage,
+  stageOf,
+} from './processes/document.ts';
+export { applyEdit, type EditProblem, type ProcessEdit, type RequirementPlace } from './processes/edit.ts';
+export { failed, ok, type Result } from './result.ts';
+export {
+  addWorkingDays,
+  type Calendar,
+  countWorkingDays,
+  type DayCount,
+  isWorkingDay,
+  MONDAY_TO_FRIDAY,
+  moveOnDay,
+  type Target,
+} from './time/calendar.ts';
+export {
+  addDays,
+  type Day,
+  dayFromNumber,
+  dayNumber,
+  daysBetween,
+  type Instant,
+  isTimeZone,
+  localDay,
+  parseDay,
+  startOfDay,
+} from './time/day.ts';

@@ -1,0 +1,97 @@
+import { failed, ok, type Result } from '../result.ts';
+
+/** An exact amount: a whole number of the currency's minor units, and its ISO 4217 code. */
+export interface Money {
+  readonly minor: number;
+  readonly currency: string;
+}
+
+/** Minor units that differ from 2 (ISO 4217, list one). */
+const MINOR_DIGITS: Readonly<Record<string, number>> = {
+  BIF: 0,
+  CLP: 0,
+  DJF: 0,
+  GNF: 0,
+  ISK: 0,
+  JPY: 0,
+  KMF: 0,
+  KRW: 0,
+  PYG: 0,
+  RWF: 0,
+  UGX: 0,
+  UYI: 0,
+  VND: 0,
+  VUV: 0,
+  XAF: 0,
+  XOF: 0,
+  XPF: 0,
+  BHD: 3,
+  IQD: 3,
+  JOD: 3,
+  KWD: 3,
+  LYD: 3,
+  OMR: 3,
+  TND: 3,
+  CLF: 4,
+  UYW: 4,
+};
+
+const CURRENCIES = new Set(Intl.supportedValuesOf('currency'));
+
+/** Whether the code names a currency. */
+export const isCurrency = (code: string): boolean => CURRENCIES.has(code);
+
+/** Decimal places of the currency's minor unit: GBP 2, JPY 0, BHD 3. */
+export const minorDigits = (currency: string): number => MINOR_DIGITS[currency] ?? 2;
+
+export type AmountProblem =
+  | { code: 'not_a_number' }
+  | { code: 'too_many_decimals'; allowed: number }
+  | { code: 'too_large' };
+
+/**
+ * Reads a plain decimal (`1234.5`, no grouping) as minor units of the currency.
+ * Errors: not a number; more decimals than the currency has; more than 15 significant digits.
+ */
+export function amountToMinor(text: string, currency: string): Result<number, AmountProblem> {
+  const match = /^([+-]?)(\d+)(?:\.(\d+))?$/.exec(text.trim());
+  if (!match) return failed({ code: 'not_a_number' });
+  const digits = minorDigits(currency);
+  const decimals = (match[3] ?? '').replace(/0+$/, '');
+  if (decimals.length > digits) return failed({ code: 'too_many_decimals', allowed: digits });
+  const minor = Number(`${match[2]}${decimals.padEnd(digits, '0')}`);
+  if (!Number.isSafeInteger(minor) || String(minor).length > 15) return failed({ code: 'too_large' });
+  return ok(match[1] === '-' && minor !== 0 ? -minor : minor);
+}
+
+/** The amount as a plain decimal text in major units: 123450 GBP is `1234.50`. */
+export function minorToAmount(minor: number, currency: string): string {
+  const digits = minorDigits(currency);
+  const text = String(Math.abs(minor)).padStart(digits + 1, '0');
+  const whole = text.slice(0, text.length - digits);
+  return `${minor < 0 ? '-' : ''}${whole}${digits > 0 ? `.${text.slice(-digits)}` : ''}`;
+}
+
+/** Rounds to a whole number, a half to the even neighbour (IEEE 754 roundTiesToEven, at whole numbers). */
+export function roundHalfEven(value: number): number {
+  const floor = Math.floor(value);
+  const rest = value - floor;
+  if (rest !== 0.5) return Math.round(value);
+  return floor % 2 === 0 ? floor : floor + 1;
+}
+
+/** Weighted value in minor units: value x chance, the chance in whole percent (common practice). */
+export const weightedMinor = (minor: number, chancePercent: number): number =>
+  roundHalfEven((minor * chancePercent) / 100);
+
+/** Units of `to` for one unit of `from` on the day judged, or undefined where no rate is known. */
+export type RateOf = (from: string, to: string) => number | undefined;
+
+/** The amount in another currency, rounded half-even to minor units; null where no rate is known. */
+export function convert(money: Money, to: string, rateOf: RateOf): Money | null {
+  if (money.currency === to) return money;
+  const rate = rateOf(money.currency, to);
+  if (rate === undefined) return null;
+  const scale = 10 ** (minorDigits(to) - minorDigits(money.currency));
+  return { minor: roundHalfEven(money.minor * rate * scale), currency: to };
+}

@@ -1,0 +1,107 @@
+import { checkCriterion, type Problem } from '../criteria/check.ts';
+import type { Catalogue } from '../facts/field.ts';
+import { isCurrency } from '../money/money.ts';
+import type { ProcessDocument, Requirement, Stage } from './document.ts';
+
+/** Everything that keeps a document from being published; each problem points at its place. */
+export function checkDocument(document: ProcessDocument, catalogue: Catalogue): readonly Problem[] {
+  return [
+    ...(isCurrency(document.currency)
+      ? []
+      : [{ pointer: '/currency', detail: `“${document.currency}” is not an ISO 4217 currency.` }]),
+    ...(document.stages.length > 0 ? [] : [{ pointer: '/stages', detail: 'A process needs at least one stage.' }]),
+    ...checkNames(document),
+    ...checkIds(document),
+    ...document.stages.flatMap((stage, place) => checkStage(stage, catalogue, `/stages/${place}`)),
+    ...checkRequirements(document.won.requirements, catalogue, '/won/requirements'),
+    ...checkRequirements(document.lost.requirements, catalogue, '/lost/requirements'),
+    ...checkSections(document, catalogue),
+  ];
+}
+
+function checkNames(document: ProcessDocument): readonly Problem[] {
+  const names = document.stages.map((stage) => stage.name.trim().toLowerCase());
+  return names.flatMap((name, place) => {
+    const pointer = `/stages/${place}/name`;
+    if (name === '') return [{ pointer, detail: 'A stage needs a name.' }];
+    return names.indexOf(name) < place
+      ? [{ pointer, detail: `There is already a stage called “${document.stages[place]?.name.trim()}”.` }]
+      : [];
+  });
+}
+
+/** Ids of requirements and items are unique in the whole document, because findings name them. */
+function checkIds(document: ProcessDocument): readonly Problem[] {
+  const seen = new Set<string>();
+  const problems: Problem[] = [];
+  const note = (id: string, pointer: string): void => {
+    if (seen.has(id)) problems.push({ pointer, detail: `The id “${id}” is used twice.` });
+    seen.add(id);
+  };
+  document.stages.forEach((stage, place) => {
+    note(stage.id, `/stages/${place}/id`);
+    for (const list of ['enter', 'leave', 'checklist'] as const) {
+      stage[list].forEach(({ id }, index) => {
+        note(id, `/stages/${place}/${list}/${index}/id`);
+      });
+    }
+  });
+  for (const outcome of ['won', 'lost'] as const) {
+    document[outcome].requirements.forEach(({ id }, index) => {
+      note(id, `/${outcome}/requirements/${index}/id`);
+    });
+  }
+  return problems;
+}
+
+function checkStage(stage: Stage, catalogue: Catalogue, pointer: string): readonly Problem[] {
+  const problems: Problem[] = [];
+  if (!Number.isInteger(stage.chance) || stage.chance < 0 || stage.chance > 100) {
+    problems.push({ pointer: `${pointer}/chance`, detail: 'A chance is a whole percentage from 0 to 100.' });
+  }
+  if (stage.target && !isDayCount(stage.target.days))
+    problems.push({ pointer: `${pointer}/target/days`, detail: DAY_COUNT_RULE });
+  if (stage.idleDays !== null && !isDayCount(stage.idleDays))
+    problems.push({ pointer: `${pointer}/idleDays`, detail: DAY_COUNT_RULE });
+  stage.checklist.forEach((item, place) => {
+    if (item.text.trim() === '')
+      problems.push({ pointer: `${pointer}/checklist/${place}/text`, detail: 'A checklist item needs a text.' });
+  });
+  return [
+    ...problems,
+    ...checkRequirements(stage.enter, catalogue, `${pointer}/enter`),
+    ...checkRequirements(stage.leave, catalogue, `${pointer}/leave`),
+  ];
+}
+
+const DAY_COUNT_RULE = 'A number of days is a whole number from 1 to 3,650.';
+const isDayCount = (days: number): boolean => Number.isInteger(days) && days >= 1 && days <= 3650;
+
+function checkRequirements(
+  requirements: readonly Requirement[],
+  catalogue: Catalogue,
+  pointer: string,
+): readonly Problem[] {
+  return requirements.flatMap((requirement, place) => {
+    const at = `${pointer}/${place}`;
+    const applies = requirement.appliesWhen
+      ? checkCriterion(requirement.appliesWhen, catalogue, `${at}/appliesWhen`)
+      : [];
+    if (requirement.kind === 'criterion')
+      return [...checkCriterion(requirement.criterion, catalogue, `${at}/criterion`), ...applies];
+    const known = catalogue.has(requirement.field);
+    return known
+      ? applies
+      : [{ pointer: `${at}/field`, detail: 'This field is no longer in the catalogue. Choose another.' }, ...applies];
+  });
+}
+
+function checkSections(document: ProcessDocument, catalogue: Catalogue): readonly Problem[] {
+  return document.sections.flatMap((section, place) =>
+    section.fields.flatMap((field, index) =>
+      catalogue.has(field)
+        ? []
+        : [{ pointer: `/sections/${place}/fields/${index}`, detail: 'This field is no longer in the catalogue.' }],
+    ),
+  );
+}

@@ -1,0 +1,139 @@
+import { canonicalText } from './canonicalText.ts';
+import type { ChecklistItem, ProcessDocument, Requirement, Stage } from './document.ts';
+
+/** One difference between two versions of a process. Stages are matched by id, so a renamed stage is not a new one. */
+export type ProcessChange =
+  | { readonly kind: 'stage_added' | 'stage_removed'; readonly stage: string; readonly name: string }
+  | { readonly kind: 'stage_renamed'; readonly stage: string; readonly name: string; readonly before: string }
+  | { readonly kind: 'stages_reordered' }
+  | {
+      readonly kind: 'chance_changed';
+      readonly stage: string;
+      readonly name: string;
+      readonly before: number;
+      readonly after: number;
+    }
+  | {
+      readonly kind: 'target_changed';
+      readonly stage: string;
+      readonly name: string;
+      readonly before: number | null;
+      readonly after: number | null;
+    }
+  | {
+      readonly kind: 'requirement_added' | 'requirement_removed' | 'requirement_changed';
+      readonly requirement: string;
+      readonly stage: string | null;
+      readonly name: string;
+    }
+  | { readonly kind: 'rules_changed' }
+  | { readonly kind: 'wording_changed' };
+
+/** Whether any gate asks something else after the change (S27). */
+export const touchesGates = (changes: readonly ProcessChange[]): boolean =>
+  changes.some(
+    ({ kind }) =>
+      kind.startsWith('requirement_') ||
+      kind === 'stage_added' ||
+      kind === 'stage_removed' ||
+      kind === 'stages_reordered' ||
+      kind === 'rules_changed',
+  );
+
+/** What differs from `before` to `after`; an empty `before` (null) is a first version. */
+export function diffDocuments(before: ProcessDocument | null, after: ProcessDocument): readonly ProcessChange[] {
+  if (!before) return after.stages.map(({ id, name }) => ({ kind: 'stage_added', stage: id, name }));
+  return [
+    ...diffStages(before, after),
+    ...diffRequirements(before, after),
+    ...(before.skips === after.skips && before.returns === after.returns ? [] : [{ kind: 'rules_changed' } as const]),
+    ...(wordingOf(before) === wordingOf(after) ? [] : [{ kind: 'wording_changed' } as const]),
+  ];
+}
+
+const wordingOf = (document: ProcessDocument): string =>
+  canonicalText([
+    document.purpose,
+    document.sections,
+    document.stages.map(({ id, purpose, idleDays }) => [id, purpose, idleDays]),
+  ]);
+
+function diffStages(before: ProcessDocument, after: ProcessDocument): readonly ProcessChange[] {
+  const old = new Map(before.stages.map((stage) => [stage.id, stage]));
+  const kept = after.stages.filter(({ id }) => old.has(id));
+  const keptOrder = before.stages.filter(({ id }) => after.stages.some((stage) => stage.id === id));
+  return [
+    ...after.stages
+      .filter(({ id }) => !old.has(id))
+      .map(({ id, name }) => ({ kind: 'stage_added', stage: id, name }) as const),
+    ...before.stages
+      .filter(({ id }) => !kept.some((stage) => stage.id === id))
+      .map(({ id, name }) => ({ kind: 'stage_removed', stage: id, name }) as const),
+    ...(kept.some(({ id }, place) => keptOrder[place]?.id !== id) ? [{ kind: 'stages_reordered' } as const] : []),
+    ...kept.flatMap((stage) => diffStage(old.get(stage.id) ?? stage, stage)),
+  ];
+}
+
+function diffStage(before: Stage, after: Stage): readonly ProcessChange[] {
+  const { id: stage, name } = after;
+  const [targetBefore, targetAfter] = [canonicalText(before.target), canonicalText(after.target)];
+  return [
+    ...(before.name === name ? [] : [{ kind: 'stage_renamed', stage, name, before: before.name } as const]),
+    ...(before.chance === after.chance
+      ? []
+      : [{ kind: 'chance_changed', stage, name, before: before.chance, after: after.chance } as const]),
+    ...(targetBefore === targetAfter
+      ? []
+      : [
+          {
+            kind: 'target_changed',
+            stage,
+            name,
+            before: before.target?.days ?? null,
+            after: after.target?.days ?? null,
+          } as const,
+        ]),
+  ];
+}
+
+interface Asked {
+  readonly stage: string | null;
+  readonly name: string;
+  readonly text: string;
+}
+
+function diffRequirements(before: ProcessDocument, after: ProcessDocument): readonly ProcessChange[] {
+  const [old, fresh] = [askedBy(before), askedBy(after)];
+  return [
+    ...[...fresh].flatMap(([requirement, { stage, name, text }]): ProcessChange[] => {
+      const was = old.get(requirement);
+      if (!was) return [{ kind: 'requirement_added', requirement, stage, name }];
+      return was.text === text ? [] : [{ kind: 'requirement_changed', requirement, stage, name }];
+    }),
+    ...[...old]
+      .filter(([id]) => !fresh.has(id))
+      .map(([requirement, { stage, name }]) => ({ kind: 'requirement_removed', requirement, stage, name }) as const),
+  ];
+}
+
+/** Everything a version asks, by requirement id. A requirement's text is its whole content and its place (S25). */
+export function askedBy(document: ProcessDocument): ReadonlyMap<string, Asked> {
+  const asked = new Map<string, Asked>();
+  const put = (stage: Stage | null, place: string, list: readonly (Requirement | ChecklistItem)[]): void => {
+    for (const item of list) {
+      asked.set(item.id, {
+        stage: stage?.id ?? null,
+        name: stage?.name ?? place,
+        text: canonicalText([stage?.id ?? null, place, item]),
+      });
+    }
+  };
+  for (const stage of document.stages) {
+    put(stage, 'enter', stage.enter);
+    put(stage, 'leave', stage.leave);
+    put(stage, 'checklist', stage.checklist);
+  }
+  put(null, 'Won', document.won.requirements);
+  put(null, 'Lost', document.lost.requirements);
+  return asked;
+}

@@ -1,0 +1,130 @@
+import { failed, ok, type Result } from '../result.ts';
+import {
+  type ChecklistItem,
+  type FieldSection,
+  newStage,
+  type ProcessDocument,
+  placeOf,
+  type Requirement,
+  type Rule,
+  type Stage,
+} from './document.ts';
+
+/** Where a requirement stands: before or after a stage, or at an outcome. */
+export type RequirementPlace =
+  | { readonly at: 'enter' | 'leave'; readonly stage: string }
+  | { readonly at: 'won' | 'lost' };
+
+/** A change to a draft, as a value: undo, merge and the audit trail share it. */
+export type ProcessEdit =
+  | { readonly kind: 'set_purpose'; readonly purpose: string }
+  | { readonly kind: 'set_rules'; readonly skips: Rule; readonly returns: Rule }
+  | { readonly kind: 'set_sections'; readonly sections: readonly FieldSection[] }
+  | { readonly kind: 'add_stage'; readonly id: string; readonly name: string; readonly place: number }
+  | {
+      readonly kind: 'change_stage';
+      readonly stage: string;
+      readonly change: Partial<Pick<Stage, 'name' | 'purpose' | 'chance' | 'target' | 'idleDays'>>;
+    }
+  | { readonly kind: 'move_stage'; readonly stage: string; readonly place: number }
+  | { readonly kind: 'remove_stage'; readonly stage: string }
+  | { readonly kind: 'put_requirement'; readonly place: RequirementPlace; readonly requirement: Requirement }
+  | { readonly kind: 'remove_requirement'; readonly place: RequirementPlace; readonly requirement: string }
+  | { readonly kind: 'put_item'; readonly stage: string; readonly item: ChecklistItem }
+  | { readonly kind: 'remove_item'; readonly stage: string; readonly item: string };
+
+export type EditProblem =
+  | { code: 'no_such_stage'; stage: string }
+  | { code: 'last_stage' }
+  | { code: 'name_taken'; name: string }
+  | { code: 'no_name' };
+
+/** The document after the edit. Errors: a stage that is not there, a name twice or empty, the last stage removed. */
+export function applyEdit(document: ProcessDocument, edit: ProcessEdit): Result<ProcessDocument, EditProblem> {
+  switch (edit.kind) {
+    case 'set_purpose':
+      return ok({ ...document, purpose: edit.purpose });
+    case 'set_rules':
+      return ok({ ...document, skips: edit.skips, returns: edit.returns });
+    case 'set_sections':
+      return ok({ ...document, sections: edit.sections });
+    case 'add_stage':
+      return addStage(document, edit.id, edit.name, edit.place);
+    case 'change_stage':
+      return changeStage(document, edit.stage, edit.change);
+    case 'move_stage':
+      return moveStage(document, edit.stage, edit.place);
+    case 'remove_stage':
+      return removeStage(document, edit.stage);
+    case 'put_requirement':
+      return withRequirements(document, edit.place, (list) => putById(list, edit.requirement));
+    case 'remove_requirement':
+      return withRequirements(document, edit.place, (list) => list.filter(({ id }) => id !== edit.requirement));
+    case 'put_item':
+      return withStage(document, edit.stage, (stage) => ({ ...stage, checklist: putById(stage.checklist, edit.item) }));
+    case 'remove_item':
+      return withStage(document, edit.stage, (stage) => ({
+        ...stage,
+        checklist: stage.checklist.filter(({ id }) => id !== edit.item),
+      }));
+  }
+}
+
+type Edited = Result<ProcessDocument, EditProblem>;
+
+function addStage(document: ProcessDocument, id: string, name: string, place: number): Edited {
+  const problem = nameProblem(document, name, id);
+  if (problem) return failed(problem);
+  const stages = [...document.stages];
+  stages.splice(place, 0, newStage(id, name.trim()));
+  return ok({ ...document, stages });
+}
+
+function changeStage(document: ProcessDocument, stageId: string, change: Partial<Stage>): Edited {
+  const problem = change.name === undefined ? null : nameProblem(document, change.name, stageId);
+  return problem ? failed(problem) : withStage(document, stageId, (stage) => ({ ...stage, ...change }));
+}
+
+function nameProblem(document: ProcessDocument, name: string, stageId: string): EditProblem | null {
+  if (name.trim() === '') return { code: 'no_name' };
+  return document.stages.some((stage) => stage.id !== stageId && sameName(stage.name, name))
+    ? { code: 'name_taken', name: name.trim() }
+    : null;
+}
+
+const sameName = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
+
+function moveStage(document: ProcessDocument, stageId: string, place: number): Edited {
+  const from = placeOf(document, stageId);
+  const stage = document.stages[from];
+  if (!stage) return failed({ code: 'no_such_stage', stage: stageId });
+  const stages = document.stages.filter(({ id }) => id !== stageId);
+  stages.splice(Math.max(0, Math.min(place, stages.length)), 0, stage);
+  return ok({ ...document, stages });
+}
+
+function removeStage(document: ProcessDocument, stageId: string): Edited {
+  if (placeOf(document, stageId) < 0) return failed({ code: 'no_such_stage', stage: stageId });
+  if (document.stages.length === 1) return failed({ code: 'last_stage' });
+  return ok({ ...document, stages: document.stages.filter(({ id }) => id !== stageId) });
+}
+
+function withStage(document: ProcessDocument, stageId: string, change: (stage: Stage) => Stage): Edited {
+  if (placeOf(document, stageId) < 0) return failed({ code: 'no_such_stage', stage: stageId });
+  return ok({ ...document, stages: document.stages.map((stage) => (stage.id === stageId ? change(stage) : stage)) });
+}
+
+function withRequirements(
+  document: ProcessDocument,
+  place: RequirementPlace,
+  change: (list: readonly Requirement[]) => readonly Requirement[],
+): Edited {
+  if (!('stage' in place)) {
+    return ok({ ...document, [place.at]: { requirements: change(document[place.at].requirements) } });
+  }
+  const { at, stage: stageId } = place;
+  return withStage(document, stageId, (stage) => ({ ...stage, [at]: change(stage[at]) }));
+}
+
+const putById = <T extends { readonly id: string }>(list: readonly T[], item: T): readonly T[] =>
+  list.some(({ id }) => id === item.id) ? list.map((old) => (old.id === item.id ? item : old)) : [...list, item];

@@ -1,0 +1,57 @@
+import { type Day, dayFromNumber, dayNumber } from './day.ts';
+
+/** Which days count as working days: weekdays 1 (Monday) to 7 (Sunday), less the holidays. */
+export interface Calendar {
+  readonly workingWeekdays: readonly number[];
+  readonly holidays: readonly Day[];
+}
+
+/** Days are counted one by one, or working days only. */
+export type DayCount = 'calendar' | 'working';
+
+export interface Target {
+  readonly days: number;
+  readonly counting: DayCount;
+}
+
+export const MONDAY_TO_FRIDAY: Calendar = { workingWeekdays: [1, 2, 3, 4, 5], holidays: [] };
+
+const weekdayOf = (number: number): number => ((((number + 3) % 7) + 7) % 7) + 1;
+
+/** Whether `day` is a working day of the calendar. */
+export function isWorkingDay(day: Day, calendar: Calendar): boolean {
+  return calendar.workingWeekdays.includes(weekdayOf(dayNumber(day))) && !calendar.holidays.includes(day);
+}
+
+/**
+ * Working days from `from` to `to`, both ends counted; negative where `to` comes first.
+ * This is the count that spreadsheets call NETWORKDAYS (OpenDocument 1.2 part 2, 6.10.14).
+ */
+export function countWorkingDays(from: Day, to: Day, calendar: Calendar): number {
+  const [low, high] = [dayNumber(from), dayNumber(to)].sort((a, b) => a - b) as [number, number];
+  let count = 0;
+  for (let number = low; number <= high; number++) if (isWorkingDay(dayFromNumber(number), calendar)) count++;
+  return dayNumber(from) <= dayNumber(to) ? count : -count;
+}
+
+/**
+ * The day that lies `days` working days after `day`, which itself is not counted
+ * (WORKDAY of OpenDocument 1.2 part 2, 6.10.23). A calendar without working days gives `day` back.
+ */
+export function addWorkingDays(day: Day, days: number, calendar: Calendar): Day {
+  if (calendar.workingWeekdays.length === 0) return day;
+  const step = days < 0 ? -1 : 1;
+  let number = dayNumber(day);
+  for (let left = Math.abs(days); left > 0; ) {
+    number += step;
+    if (isWorkingDay(dayFromNumber(number), calendar)) left--;
+  }
+  return dayFromNumber(number);
+}
+
+/** The day by which a deal that entered on `entered` should move on; the entry day is not counted. */
+export function moveOnDay(entered: Day, target: Target, calendar: Calendar): Day {
+  return target.counting === 'working'
+    ? addWorkingDays(entered, target.days, calendar)
+    : dayFromNumber(dayNumber(entered) + target.days);
+}

@@ -1,0 +1,61 @@
+import { TZDate } from '@date-fns/tz';
+
+/** A local date, `YYYY-MM-DD`, in the organisation's time zone. */
+export type Day = string;
+
+/** A point in time: milliseconds since 1970-01-01T00:00Z. */
+export type Instant = number;
+
+const MS_PER_DAY = 86_400_000;
+const DAY_PATTERN = /^(\d{4})-(\d{2})-(\d{2})$/;
+
+/** Whole days since 1970-01-01 for a valid `YYYY-MM-DD`; null where the text is no real date (30 February). */
+export function parseDay(text: string): number | null {
+  const match = DAY_PATTERN.exec(text);
+  if (!match) return null;
+  const [year, month, day] = [Number(match[1]), Number(match[2]), Number(match[3])];
+  const date = new Date(Date.UTC(year, month - 1, day));
+  date.setUTCFullYear(year);
+  const real = date.getUTCMonth() === month - 1 && date.getUTCDate() === day && year > 0;
+  return real ? Math.floor(date.getTime() / MS_PER_DAY) : null;
+}
+
+/** Whole days since 1970-01-01 for a day that is known to be valid. Throws on anything else. */
+export function dayNumber(day: Day): number {
+  const number = parseDay(day);
+  if (number === null) throw new RangeError(`Not a date: ${day}`);
+  return number;
+}
+
+/** The day that lies `number` days after 1970-01-01. */
+export const dayFromNumber = (number: number): Day => new Date(number * MS_PER_DAY).toISOString().slice(0, 10);
+
+/** The day `days` calendar days after `day` (before it, where negative). */
+export const addDays = (day: Day, days: number): Day => dayFromNumber(dayNumber(day) + days);
+
+/** Calendar days from `from` to `to`: 6 to 24 November is 18. */
+export const daysBetween = (from: Day, to: Day): number => dayNumber(to) - dayNumber(from);
+
+/** The local date of an instant in an IANA time zone. */
+export function localDay(instant: Instant, zone: string): Day {
+  const local = new TZDate(instant, zone);
+  return dayFromNumber(Date.UTC(local.getFullYear(), local.getMonth(), local.getDate()) / MS_PER_DAY);
+}
+
+/** The first instant of a local date in an IANA time zone (01:00 where midnight is skipped by the clocks). */
+export function startOfDay(day: Day, zone: string): Instant {
+  const number = dayNumber(day);
+  const utc = new Date(number * MS_PER_DAY);
+  const instant = new TZDate(utc.getUTCFullYear(), utc.getUTCMonth(), utc.getUTCDate(), 0, 0, 0, zone).getTime();
+  return instant;
+}
+
+/** Whether the text names a time zone that this platform knows. */
+export function isTimeZone(zone: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: zone });
+    return true;
+  } catch {
+    return false;
+  }
+}
