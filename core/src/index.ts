@@ -1,3 +1,4 @@
+export { describeFinding, type FindingWords } from './compliance/describeFinding.ts';
 export { type Expected, expectedFindings, targetFromText, targetText } from './compliance/expectedFindings.ts';
 export {
   FINDING_KINDS,
@@ -59,6 +60,7 @@ export {
   type Waiver,
 } from './deals/deal.ts';
 export { dealFacts, tickedItems } from './deals/dealFacts.ts';
+export { describeEntry } from './deals/describeEntry.ts';
 export { type EditDealProblem, editDeal, type FieldEdit } from './deals/edit.ts';
 export { type MoveAnswer, type MoveProblem, type MoveRequest, moveDeal, previewMove } from './deals/move.ts';
 export {
@@ -108,8 +110,10 @@ export {
 export { DELIMITERS, type Delimiter, guessDelimiter } from './formats/delimiter.ts';
 export { type ColumnTarget, DEAL_COLUMNS, type DealColumn, guessColumns } from './formats/importColumn.ts';
 export { type Lookup, readCell, readDate } from './formats/readCell.ts';
+export { type ImportedRow, type ImportTerms, type RowProblem, readRow } from './formats/readRow.ts';
 export { type AskedItem, assembleGate } from './gate/assemble.ts';
 export { type CompiledGate, compileGate } from './gate/compileGate.ts';
+export { describeActual, describeItem } from './gate/describeItem.ts';
 export { type AskedAt, type GateItem, itemsOf, itemsToEnter, itemsToLeave } from './gate/item.ts';
 export { type MoveTarget, nextTarget, type Route, routeTo } from './gate/route.ts';
 export {

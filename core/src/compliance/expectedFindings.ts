@@ -7,7 +7,7 @@ import { type GateItem, itemsOf } from '../gate/item.ts';
 import { type MoveTarget, routeTo } from '../gate/route.ts';
 import { type GateFacts, isOpen, judgeItem } from '../gate/verdict.ts';
 import { type Level, stageOf } from '../processes/document.ts';
-import { addDays, type Instant, localDay, startOfDay } from '../time/day.ts';
+import { addDays, type Day, daysBetween, type Instant, localDay, startOfDay } from '../time/day.ts';
 import { type Finding, type FindingKind, OPEN_ENDED } from './finding.ts';
 import type { HouseRule } from './houseRules.ts';
 import { owedItems } from './owed.ts';
@@ -161,7 +161,7 @@ function brokenFrom(rule: HouseRule, deal: Deal, setting: Setting, now: Instant)
       const allowed = stageOf(setting.document, visit.stage)?.idleDays ?? null;
       if (allowed === null) return null;
       const active = deal.lastActivityAt === null ? visit.enteredDay : localDay(deal.lastActivityAt, setting.zone);
-      return dayAfter(Math.max(active, visit.enteredDay), allowed);
+      return dayAfter(laterDay(active, visit.enteredDay), allowed);
     }
     case 'close_date_past': {
       const day = textValue(deal, 'close_date');
@@ -171,3 +171,5 @@ function brokenFrom(rule: HouseRule, deal: Deal, setting: Setting, now: Instant)
       return isEmpty(deal.values.next_action) ? now : null;
   }
 }
+
+const laterDay = (a: Day, b: Day): Day => (daysBetween(a, b) > 0 ? b : a);

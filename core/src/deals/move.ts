@@ -27,9 +27,12 @@ export type MoveProblem =
   | { readonly code: 'closed' | 'same_stage' | 'text_needed' | 'reason_needed' | 'reason_unknown' | 'follow_up_needed' }
   | { readonly code: 'no_such_stage'; readonly stage: string };
 
-export type MoveAnswer =
-  | { readonly result: 'moved'; readonly verdict: Verdict; readonly change: Change }
-  | { readonly result: 'held'; readonly verdict: Verdict; readonly change: Change };
+export interface MoveAnswer {
+  readonly result: 'moved' | 'held';
+  readonly route: Route;
+  readonly verdict: Verdict;
+  readonly change: Change;
+}
 
 /** What the gate says of a move, without making it: never counted (S13). */
 export function previewMove(
@@ -61,10 +64,10 @@ export function moveDeal(
   const { route, verdict } = preview.value;
   const problem = requestProblem(request, route, setting.reasons);
   if (verdict.answer === 'holds' && request.mode === 'ask') {
-    return ok({ result: 'held', verdict, change: refuse(deal, setting, request.target, verdict, moment) });
+    return ok({ result: 'held', route, verdict, change: refuse(deal, setting, request.target, verdict, moment) });
   }
   if (problem) return failed(problem);
-  return ok({ result: 'moved', verdict, change: makeMove(deal, setting, request, route, verdict, moment) });
+  return ok({ result: 'moved', route, verdict, change: makeMove(deal, setting, request, route, verdict, moment) });
 }
 
 function requestProblem(request: MoveRequest, route: Route, reasons: readonly Reason[]): MoveProblem | null {

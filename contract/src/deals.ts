@@ -1,0 +1,272 @@
+import {
+  ACTIVITY_KINDS,
+  type FactValue,
+  FINDING_KINDS,
+  ITEM_STATES,
+  JOURNAL_KINDS,
+  MOVE_KINDS,
+  STANDINGS,
+  type Values,
+} from '@ladder/core';
+import { facts } from './facts.ts';
+import { processes } from './processes.ts';
+import {
+  anything,
+  day,
+  id,
+  instant,
+  integer,
+  key,
+  list,
+  map,
+  named,
+  nullable,
+  number,
+  object,
+  oneOf,
+  optional,
+  page,
+  type Schema,
+  tagged,
+  text,
+  yesNo,
+} from './schema.ts';
+
+type Known<T> = Schema<T> & { readonly optional: 'no' };
+
+const pieces = list(object({ text: text({ min: 0, max: 20_000 }), strong: yesNo() }));
+const level = oneOf(['hold', 'flag']);
+const remedy = tagged(
+  'kind',
+  object({ kind: oneOf(['none', 'decide']) }),
+  object({ kind: oneOf(['fill']), fields: list(key()) }),
+  object({ kind: oneOf(['tick']), item: key() }),
+);
+const itemVerdict = named(
+  'ItemVerdict',
+  object({
+    id: text(),
+    kind: oneOf(['criterion', 'field', 'checklist', 'decision']),
+    stage: nullable(key()),
+    at: oneOf(['enter', 'leave', 'checklist', 'won', 'lost', 'rule']),
+    level,
+    binds: oneOf(['at_move', 'must_stay']),
+    passedOver: yesNo(),
+    state: oneOf(ITEM_STATES),
+    says: pieces,
+    message: nullable(text({ min: 0 })),
+    actual: nullable(text({ min: 0, max: 20_000 })),
+    remedy,
+    mayApply: list(key()),
+  }),
+);
+const target = tagged('to', object({ to: oneOf(['stage']), stage: key() }), object({ to: oneOf(['won', 'lost']) }));
+const verdict = named(
+  'Verdict',
+  object({
+    target,
+    kind: oneOf(MOVE_KINDS),
+    over: list(key()),
+    answer: oneOf(['passes', 'flags', 'holds']),
+    items: list(itemVerdict),
+  }),
+);
+const party = object({ id: id(), name: text() });
+const values = map(facts.value) as unknown as Known<Values>;
+const standing = oneOf(STANDINGS);
+
+const card = named(
+  'DealCard',
+  object({
+    id: id(),
+    name: text(),
+    customer: nullable(text()),
+    stage: key(),
+    owner: nullable(text()),
+    team: nullable(text()),
+    value: nullable(facts.money),
+    age: integer(0),
+    moveOnDay: nullable(day()),
+    closeDate: nullable(text()),
+    pastTarget: yesNo(),
+    standing,
+    findings: integer(0),
+    missing: integer(0),
+    status: oneOf(['open', 'won', 'lost', 'voided']),
+  }),
+);
+const finding = named(
+  'Finding',
+  object({
+    key: text(),
+    kind: oneOf(FINDING_KINDS),
+    level,
+    origin: oneOf(['owed', 'refused', 'entry', 'house_rule']),
+    requirement: nullable(text()),
+    askedBy: nullable(key()),
+    since: instant(),
+    sinceDays: integer(0),
+    says: pieces,
+    actual: nullable(text({ min: 0, max: 20_000 })),
+  }),
+);
+const visit = object({
+  seq: integer(1),
+  stage: key(),
+  enteredDay: day(),
+  leftDay: nullable(day()),
+  days: integer(0),
+  moveOnDay: nullable(day()),
+});
+const pathStep = object({
+  seq: integer(1),
+  kind: oneOf(MOVE_KINDS),
+  from: nullable(key()),
+  to: nullable(key()),
+  over: list(key()),
+  forced: yesNo(),
+  at: instant(),
+  by: nullable(text()),
+});
+const status = tagged(
+  'state',
+  object({ state: oneOf(['open']) }),
+  object({ state: oneOf(['won', 'lost']), day: day(), reason: nullable(text()), followUp: nullable(day()) }),
+  object({ state: oneOf(['voided']) }),
+);
+
+const detail = named(
+  'Deal',
+  object({
+    id: id(),
+    name: text(),
+    externalId: nullable(text()),
+    process: object({ id: id(), name: text() }),
+    version: processes.version,
+    customer: nullable(party),
+    contact: nullable(party),
+    status,
+    stage: key(),
+    revision: integer(1),
+    standing,
+    values,
+    partyValues: values,
+    currency: text({ max: 3 }),
+    age: integer(0),
+    createdAt: instant(),
+    visits: list(visit),
+    path: list(pathStep),
+    ticked: list(object({ item: key(), at: instant(), by: nullable(text()) })),
+    gate: nullable(verdict),
+    owed: list(itemVerdict),
+    findings: list(finding),
+    attempt: nullable(object({ target: text(), at: instant(), by: nullable(text()) })),
+    takeBack: nullable(object({ seq: integer(1), kind: oneOf(MOVE_KINDS), until: nullable(instant()) })),
+    document: processes.document,
+    fields: list(facts.field),
+    reasons: list(reasonOffer()),
+    names: map(text()),
+    may: object({ change: yesNo(), force: yesNo(), void: yesNo() }),
+  }),
+);
+
+function reasonOffer() {
+  return object({ id: key(), outcome: oneOf(['won', 'lost']), name: text(), followUp: oneOf(['asked', 'not_asked']) });
+}
+
+const journalEntry = named(
+  'JournalEntry',
+  object({
+    seq: integer(1),
+    kind: oneOf(JOURNAL_KINDS),
+    stage: key(),
+    happenedAt: instant(),
+    recordedAt: instant(),
+    by: nullable(text()),
+    body: anything(),
+    text: nullable(text({ min: 0, max: 20_000 })),
+    says: pieces,
+  }),
+);
+
+export const deal = {
+  pieces,
+  standing,
+  itemVerdict,
+  verdict,
+  card,
+  finding,
+  detail,
+  target,
+  cardsPage: page(card),
+  newDeal: object({
+    process: id(),
+    name: text({ max: 200 }),
+    stage: optional(key()),
+    externalId: optional(text({ max: 200 })),
+    values,
+  }),
+  edit: object({
+    revision: optional(integer(1)),
+    name: optional(text({ max: 200 })),
+    changes: list(
+      object({ field: key(), saw: facts.value as Known<FactValue>, value: facts.value as Known<FactValue> }),
+      200,
+    ),
+  }),
+  tick: object({ item: key(), state: oneOf(['ticked', 'unticked']) }),
+  move: object({
+    target,
+    revision: integer(1),
+    mode: optional(oneOf(['ask', 'force'])),
+    text: optional(text()),
+    reason: optional(key()),
+    followUp: optional(day()),
+  }),
+  moved: object({ deal: detail, verdict }),
+  reasonText: object({ text: text() }),
+  takeBack: object({ revision: integer(1), text: optional(text()) }),
+  activity: object({ kind: oneOf(ACTIVITY_KINDS), text: text({ max: 20_000 }), happenedAt: optional(instant()) }),
+  journalPage: page(journalEntry),
+  journalEntry,
+};
+
+const ageCount = object({ age: integer(0), count: integer(1), minor: integer(), standing });
+const laneStage = object({
+  id: key(),
+  name: text(),
+  chance: integer(0, 100),
+  targetDays: nullable(integer(1)),
+  count: integer(0),
+  minor: integer(),
+  weightedMinor: integer(),
+  held: integer(0),
+  pastTarget: integer(0),
+  medianAge: nullable(number()),
+  ages: list(ageCount),
+  cards: list(card),
+});
+const ended = object({ count: integer(0), minor: integer() });
+
+/** The lanes of a process: each stage's figures, its ages, and as many cards as a screen can show. */
+export const lanes = named(
+  'Lanes',
+  object({
+    process: object({ id: id(), name: text() }),
+    currency: text({ max: 3 }),
+    version: nullable(processes.version),
+    today: day(),
+    stages: list(laneStage),
+    otherStages: list(laneStage),
+    won: ended,
+    lost: ended,
+    openDeals: integer(0),
+    allOpenDeals: integer(0),
+    minor: integer(),
+    weightedMinor: integer(),
+    held: integer(0),
+    pastTarget: integer(0),
+    withoutRate: integer(0),
+    outcomes: object({ wonReasons: integer(0), lostReasons: integer(0), followUpReasons: integer(0) }),
+  }),
+);

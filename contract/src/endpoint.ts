@@ -1,0 +1,30 @@
+import type { Role } from './people.ts';
+import type { Schema } from './schema.ts';
+
+/** Who may call: anyone, anyone signed in, or people of these roles. Which deals they reach is decided with the deal. */
+export type Callers = 'anyone' | 'signed_in' | readonly Role[];
+
+export interface Endpoint<Params = unknown, Query = unknown, Body = unknown, Answer = unknown> {
+  readonly id: string;
+  readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
+  /** Under `/api/v1`, parameters in braces. */
+  readonly path: string;
+  readonly summary: string;
+  readonly callers: Callers;
+  readonly params?: Schema<Params>;
+  readonly query?: Schema<Query>;
+  readonly body?: Schema<Body>;
+  /** A body that is not JSON: its media type. */
+  readonly upload?: string;
+  readonly status: 200 | 201 | 202 | 204;
+  readonly answer?: Schema<Answer>;
+  /** An answer that is not JSON: its media type. */
+  readonly download?: string;
+  /** Statuses of the problem documents it may answer with, beside 400, 401 and 403. */
+  readonly problems?: readonly number[];
+  readonly headers?: readonly ('If-Match' | 'Idempotency-Key')[];
+}
+
+export const endpoint = <Params = unknown, Query = unknown, Body = unknown, Answer = unknown>(
+  definition: Endpoint<Params, Query, Body, Answer>,
+): Endpoint<Params, Query, Body, Answer> => definition;

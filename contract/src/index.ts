@@ -1,0 +1,11 @@
+export { compliance, IMPORT_STATES, imports } from './compliance.ts';
+export { deal, lanes } from './deals.ts';
+export { type Callers, type Endpoint, endpoint } from './endpoint.ts';
+export { allEndpoints, endpoints } from './endpoints.ts';
+export { facts } from './facts.ts';
+export { openApiDocument } from './openapi.ts';
+export { people, ROLES, type Role } from './people.ts';
+export { problem } from './problem.ts';
+export { processes, VERSION_STATES } from './processes.ts';
+export type { JsonSchema, Schema, TypeOf } from './schema.ts';
+export { type InputProblem, type Parsed, parse } from './validate.ts';

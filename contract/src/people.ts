@@ -1,0 +1,34 @@
+import { day, id, list, named, nullable, object, oneOf, page, text, yesNo } from './schema.ts';
+
+export const ROLES = ['administrator', 'manager', 'seller', 'viewer'] as const;
+export type Role = (typeof ROLES)[number];
+
+const person = named('Person', object({ id: id(), name: text({ max: 200 }), role: oneOf(ROLES), teams: list(id()) }));
+const email = text({ max: 320, pattern: /^[^\s@]+@[^\s@]+$/ });
+
+export const people = {
+  person,
+  team: named('Team', object({ id: id(), name: text({ max: 200 }) })),
+  session: named(
+    'Session',
+    object({
+      person: nullable(person),
+      csrf: nullable(text()),
+      organisation: object({ name: text(), timeZone: text(), currency: text({ max: 3 }), today: day() }),
+    }),
+  ),
+  signIn: object({ email, password: text({ max: 200 }) }),
+  offers: object({
+    available: yesNo(),
+    people: list(object({ name: text(), role: oneOf(ROLES), title: text(), email: text(), password: text() })),
+  }),
+  newPerson: object({
+    name: text({ max: 200 }),
+    email,
+    role: oneOf(ROLES),
+    teams: list(id(), 100),
+    password: text({ min: 10, max: 200 }),
+  }),
+  newTeam: object({ name: text({ max: 200 }) }),
+  peoplePage: page(person),
+};

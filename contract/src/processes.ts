@@ -1,0 +1,222 @@
+import {
+  BINDINGS,
+  COMPARISONS,
+  type Criterion,
+  HOUSE_RULES,
+  JOURNEY_FACTS,
+  LEVELS,
+  PROCESS_KINDS,
+  type ProcessChange,
+  type ProcessDocument,
+  RULES,
+} from '@ladder/core';
+import { facts } from './facts.ts';
+import {
+  anything,
+  id,
+  instant,
+  integer,
+  key,
+  list,
+  map,
+  named,
+  nullable,
+  object,
+  oneOf,
+  optional,
+  page,
+  type Schema,
+  self,
+  tagged,
+  text,
+  yesNo,
+} from './schema.ts';
+
+type Known<T> = Schema<T> & { readonly optional: 'no' };
+
+const operand = tagged(
+  'of',
+  object({ of: oneOf(['field']), field: key() }),
+  object({ of: oneOf(['journey']), fact: oneOf(JOURNEY_FACTS) }),
+);
+const term = tagged(
+  'of',
+  object({ of: oneOf(['field']), field: key() }),
+  object({ of: oneOf(['journey']), fact: oneOf(JOURNEY_FACTS) }),
+  object({ of: oneOf(['value']), value: facts.value }),
+  object({ of: oneOf(['today']), plus: integer(-36_500, 36_500) }),
+);
+const values = list(text({ max: 200 }), 500);
+const part = self<Criterion>('Criterion');
+const criterion = named(
+  'Criterion',
+  tagged(
+    'kind',
+    object({ kind: oneOf(['all', 'any']), of: list(part, 100) }),
+    object({ kind: oneOf(['not']), of: part }),
+    object({ kind: oneOf(['set', 'unset']), left: operand }),
+    object({ kind: oneOf(COMPARISONS), left: operand, right: term }),
+    object({ kind: oneOf(['between']), left: operand, low: term, high: term }),
+    object({
+      kind: oneOf(['one_of', 'none_of', 'includes_any', 'includes_all', 'includes_none']),
+      left: operand,
+      values,
+    }),
+    object({ kind: oneOf(['contains', 'starts_with']), left: operand, text: text({ min: 0 }) }),
+  ),
+) as Known<Criterion>;
+
+const asked = {
+  id: key(),
+  level: oneOf(LEVELS),
+  binds: oneOf(BINDINGS),
+  appliesWhen: optional(criterion),
+  message: optional(text({ min: 0 })),
+};
+const requirement = tagged(
+  'kind',
+  object({ ...asked, kind: oneOf(['criterion']), criterion }),
+  object({ ...asked, kind: oneOf(['field']), field: key() }),
+);
+const checklistItem = object({
+  id: key(),
+  text: text({ min: 0, max: 500 }),
+  need: oneOf(['must', 'optional']),
+  level: oneOf(LEVELS),
+  afterReturn: oneOf(['keep', 'again']),
+});
+const requirements = list(requirement, 200);
+const stage = object({
+  id: key(),
+  name: text({ min: 0, max: 120 }),
+  purpose: text({ min: 0 }),
+  chance: integer(0, 100),
+  target: nullable(object({ days: integer(1, 3650), counting: oneOf(['calendar', 'working']) })),
+  idleDays: nullable(integer(1, 3650)),
+  enter: requirements,
+  leave: requirements,
+  checklist: list(checklistItem, 200),
+});
+const document = named(
+  'ProcessDocument',
+  object({
+    name: text({ max: 200 }),
+    purpose: text({ min: 0 }),
+    kind: oneOf(PROCESS_KINDS),
+    currency: text({ min: 3, max: 3 }),
+    sections: list(object({ id: key(), name: text({ max: 200 }), fields: list(key(), 500) }), 50),
+    skips: oneOf(RULES),
+    returns: oneOf(RULES),
+    stages: list(stage, 60),
+    won: object({ requirements }),
+    lost: object({ requirements }),
+  }),
+) as Known<ProcessDocument>;
+
+export const VERSION_STATES = ['draft', 'live', 'in_use', 'past'] as const;
+
+const version = named(
+  'Version',
+  object({
+    id: id(),
+    number: integer(1),
+    state: oneOf(VERSION_STATES),
+    openDeals: integer(0),
+    publishedAt: nullable(instant()),
+    publishedBy: nullable(text()),
+  }),
+);
+const draft = named(
+  'Draft',
+  object({
+    version: id(),
+    number: integer(1),
+    revision: integer(1),
+    savedAt: instant(),
+    document,
+    fields: list(facts.field),
+  }),
+);
+const houseRules = object(
+  Object.fromEntries(HOUSE_RULES.map((rule) => [rule, oneOf(['off', ...LEVELS] as const)])) as Record<
+    (typeof HOUSE_RULES)[number],
+    ReturnType<typeof houseRuleLevel>
+  >,
+);
+function houseRuleLevel() {
+  return oneOf(['off', ...LEVELS] as const);
+}
+const reason = object({
+  id: key(),
+  outcome: oneOf(['won', 'lost']),
+  name: text({ max: 200 }),
+  followUp: oneOf(['asked', 'not_asked']),
+  withdrawn: oneOf(['no', 'yes']),
+});
+
+const summary = named(
+  'ProcessSummary',
+  object({
+    id: id(),
+    name: text(),
+    purpose: text({ min: 0 }),
+    kind: oneOf(PROCESS_KINDS),
+    openDeals: integer(0),
+    stages: integer(0),
+    live: nullable(version),
+    draft: nullable(object({ number: integer(1), savedAt: instant() })),
+    closedToNew: yesNo(),
+  }),
+);
+
+export const processes = {
+  criterion,
+  document,
+  version,
+  draft,
+  summary,
+  processesPage: page(summary),
+  detail: named(
+    'Process',
+    object({
+      id: id(),
+      name: text(),
+      kind: oneOf(PROCESS_KINDS),
+      closedToNew: yesNo(),
+      houseRules,
+      reasons: list(reason),
+      versions: list(version),
+      live: nullable(object({ version, document, fields: list(facts.field) })),
+      hasDraft: yesNo(),
+    }),
+  ),
+  versionDetail: object({ version, document, fields: list(facts.field) }),
+  newProcess: object({
+    name: text({ max: 200 }),
+    kind: oneOf(PROCESS_KINDS),
+    currency: text({ min: 3, max: 3 }),
+    firstStage: text({ max: 120 }),
+  }),
+  settings: object({
+    houseRules: optional(houseRules),
+    reasons: optional(list(reason, 200)),
+    closedToNew: optional(yesNo()),
+  }),
+  saveDraft: object({ document }),
+  preview: named(
+    'PublishPreview',
+    object({
+      number: integer(1),
+      changes: list(anything()) as unknown as Known<readonly ProcessChange[]>,
+      touchesGates: yesNo(),
+      problems: list(object({ pointer: text({ min: 0 }), detail: text() })),
+      openDeals: integer(0),
+      newlyHeld: integer(0),
+      newlyFlagged: integer(0),
+      newlyClear: integer(0),
+      removedStages: list(object({ id: key(), name: text(), openDeals: integer(0) })),
+    }),
+  ),
+  publish: object({ deals: oneOf(['move_over', 'stay']), graceDays: integer(0, 365), transfers: map(key()) }),
+  published: object({ version, movedDeals: integer(0) }),
+};

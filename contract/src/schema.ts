@@ -1,0 +1,137 @@
+import Joi from 'joi';
+
+/** JSON Schema (draft 2020-12), as OpenAPI 3.1 uses it. */
+export type JsonSchema = { readonly [key: string]: unknown };
+
+/** One description of a value: how it is checked, how it is documented, and the type it implies. */
+export interface Schema<T> {
+  readonly joi: Joi.Schema;
+  readonly json: JsonSchema;
+  readonly optional: 'no' | 'yes';
+  /** Never set: carries the type. */
+  readonly implied?: T;
+}
+
+/** The type that a schema implies. */
+export type TypeOf<S> = S extends Schema<infer T> ? T : never;
+
+type Shape = Readonly<Record<string, Schema<unknown>>>;
+type OptionalSchema<T> = Schema<T> & { readonly optional: 'yes' };
+type OptionalKeys<S extends Shape> = { [K in keyof S]: S[K] extends { readonly optional: 'yes' } ? K : never }[keyof S];
+type ShapeType<S extends Shape> = { readonly [K in Exclude<keyof S, OptionalKeys<S>>]: TypeOf<S[K]> } & {
+  readonly [K in OptionalKeys<S>]?: TypeOf<S[K]>;
+};
+
+type Required<T> = Schema<T> & { readonly optional: 'no' };
+
+const schema = <T>(joi: Joi.Schema, json: JsonSchema): Required<T> => ({ joi, json, optional: 'no' });
+
+const NUL = new RegExp(String.fromCharCode(0));
+
+export interface TextLimits {
+  readonly min?: number;
+  readonly max?: number;
+  readonly pattern?: RegExp;
+  readonly format?: string;
+}
+
+/** A text; by default up to 2,000 characters and not empty. NUL is refused, because PostgreSQL cannot store it (S3). */
+export function text({ min = 1, max = 2000, pattern, format }: TextLimits = {}): Required<string> {
+  let joi = Joi.string().max(max).pattern(NUL, { invert: true, name: 'a character that cannot be stored' });
+  joi = min === 0 ? joi.allow('') : joi.min(min);
+  if (pattern) joi = joi.pattern(pattern);
+  return schema(joi, {
+    type: 'string',
+    minLength: min,
+    maxLength: max,
+    ...(pattern ? { pattern: pattern.source } : {}),
+    ...(format ? { format } : {}),
+  });
+}
+
+export const id = (): Required<string> => schema(Joi.string().guid(), { type: 'string', format: 'uuid' });
+export const key = (): Required<string> => text({ max: 80, pattern: /^[A-Za-z0-9_:.-]+$/ });
+export const day = (): Required<string> => text({ pattern: /^\d{4}-\d{2}-\d{2}$/, format: 'date' });
+export const instant = (): Required<string> => schema(Joi.string().isoDate(), { type: 'string', format: 'date-time' });
+export const yesNo = (): Required<boolean> => schema(Joi.boolean(), { type: 'boolean' });
+export const integer = (min = Number.MIN_SAFE_INTEGER, max = Number.MAX_SAFE_INTEGER): Required<number> =>
+  schema(Joi.number().integer().min(min).max(max), { type: 'integer', minimum: min, maximum: max });
+export const number = (): Required<number> => schema(Joi.number(), { type: 'number' });
+export const anything = (): Required<unknown> => schema(Joi.any(), {});
+export const oneOf = <const V extends readonly (string | number)[]>(values: V): Required<V[number]> =>
+  schema(Joi.valid(...values), { enum: [...values] });
+
+export const list = <T>(of: Schema<T>, max = 100_000): Required<readonly T[]> =>
+  schema(Joi.array().items(of.joi).max(max), { type: 'array', items: of.json, maxItems: max });
+
+export const map = <T>(of: Schema<T>): Required<Readonly<Record<string, T>>> =>
+  schema(Joi.object().pattern(Joi.string(), of.joi), { type: 'object', additionalProperties: of.json });
+
+export const nullable = <T>(of: Schema<T>): Required<T | null> =>
+  schema(of.joi.allow(null), { anyOf: [of.json, { type: 'null' }] });
+
+export const optional = <T>(of: Schema<T>): OptionalSchema<T> => ({ ...of, optional: 'yes' });
+
+export function object<S extends Shape>(shape: S): Required<ShapeType<S>> {
+  const entries = Object.entries(shape);
+  const joi = Joi.object(
+    Object.fromEntries(entries.map(([name, part]) => [name, part.optional === 'yes' ? part.joi : part.joi.required()])),
+  );
+  return schema(joi, {
+    type: 'object',
+    properties: Object.fromEntries(entries.map(([name, part]) => [name, part.json])),
+    required: entries.filter(([, part]) => part.optional === 'no').map(([name]) => name),
+    additionalProperties: false,
+  });
+}
+
+/** Exactly one of several shapes, told apart by the value of one property. */
+export function tagged<S extends readonly Schema<unknown>[]>(tag: string, ...options: S): Required<TypeOf<S[number]>> {
+  // biome-ignore lint/suspicious/noThenProperty: Joi's own name for the schema of a case
+  const cases = options.flatMap((option) => tagValues(option, tag).map((is) => ({ is, then: option.joi })));
+  const known = cases.map(({ is }) => is);
+  const otherwise = Joi.object({ [tag]: Joi.valid(...known).required() }).unknown();
+  return schema(Joi.alternatives().conditional(`.${tag}`, { switch: cases, otherwise }), {
+    oneOf: options.map(({ json }) => json),
+  });
+}
+
+function tagValues(option: Schema<unknown>, tag: string): readonly string[] {
+  const properties = option.json.properties as Record<string, { enum?: readonly string[] }> | undefined;
+  return properties?.[tag]?.enum ?? [];
+}
+
+export const either = <S extends readonly Schema<unknown>[]>(...options: S): Required<TypeOf<S[number]>> =>
+  schema(Joi.alternatives().try(...options.map(({ joi }) => joi)), { anyOf: options.map(({ json }) => json) });
+
+/** Schemas that the OpenAPI document lists by name. */
+export const namedSchemas = new Map<string, Schema<unknown>>();
+
+const reference = (name: string): JsonSchema => ({ $ref: `#/components/schemas/${name}` });
+
+/** The schema under a name of its own in the OpenAPI document; a recursive one refers to itself by `self(name)`. */
+export function named<T>(name: string, of: Schema<T>): Required<T> {
+  namedSchemas.set(name, of);
+  return schema(of.joi, reference(name));
+}
+
+/** A named schema inside itself. What is wrong in there is carried up as nested details, each with its own path. */
+export function self<T>(name: string): Required<T> {
+  const joi = Joi.any()
+    .custom((value, helpers) => {
+      const { error } = (namedSchemas.get(name)?.joi ?? Joi.forbidden()).validate(value, {
+        abortEarly: false,
+        convert: false,
+      });
+      return error ? helpers.error('nested.invalid', { nested: error.details }) : value;
+    })
+    .messages({ 'nested.invalid': 'is not valid' });
+  return schema(joi, reference(name));
+}
+
+/** One list, a page at a time; `next` is given back as `after` to read on. */
+export const page = <T>(of: Schema<T>): Required<{ readonly items: readonly T[]; readonly next: string | null }> =>
+  object({ items: list(of), next: nullable(text()) }) as Required<{
+    readonly items: readonly T[];
+    readonly next: string | null;
+  }>;

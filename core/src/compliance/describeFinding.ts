@@ -1,0 +1,88 @@
+import type { NameOf, Piece } from '../criteria/phrase.ts';
+import { dateText } from '../criteria/phrase.ts';
+import type { Deal } from '../deals/deal.ts';
+import { presentVisit, textValue } from '../deals/deal.ts';
+import { dealFacts } from '../deals/dealFacts.ts';
+import type { Setting } from '../deals/setting.ts';
+import { describeActual, describeItem } from '../gate/describeItem.ts';
+import { itemsOf } from '../gate/item.ts';
+import { judgeItem } from '../gate/verdict.ts';
+import { stageOf } from '../processes/document.ts';
+import { type Instant, localDay } from '../time/day.ts';
+import type { Finding } from './finding.ts';
+
+export interface FindingWords {
+  /** What is needed. */
+  readonly says: readonly Piece[];
+  /** What is so instead. */
+  readonly actual: string | null;
+}
+
+const strong = (text: string): Piece => ({ text, strong: true });
+const plain = (text: string): Piece => ({ text, strong: false });
+
+/** A finding in words, with the actual value as it is at the instant. */
+export function describeFinding(
+  finding: Finding,
+  deal: Deal,
+  setting: Setting,
+  at: Instant,
+  nameOf: NameOf,
+): FindingWords {
+  switch (finding.kind) {
+    case 'criterion':
+    case 'field':
+    case 'checklist':
+    case 'gate_changed':
+      return describeRequirement(finding, deal, setting, at, nameOf);
+    case 'past_target':
+      return {
+        says: [strong('Move on'), plain(' by '), strong(dayOr(presentVisit(deal).moveOnDay))],
+        actual: 'still there',
+      };
+    case 'idle':
+      return { says: idleWords(deal, setting), actual: lastActive(deal, setting) };
+    case 'close_date_past':
+      return { says: [strong('Close date'), plain(' is not past')], actual: dayOr(textValue(deal, 'close_date')) };
+    case 'no_next_action':
+      return { says: [strong('Next action'), plain(' is filled')], actual: 'not filled' };
+    case 'skipped':
+    case 'returned':
+    case 'forced':
+      return { says: entryWords(finding, deal, setting), actual: null };
+  }
+}
+
+function describeRequirement(
+  finding: Finding,
+  deal: Deal,
+  setting: Setting,
+  at: Instant,
+  nameOf: NameOf,
+): FindingWords {
+  const item = itemsOf(setting.document).get(finding.requirement ?? '');
+  if (!item) return { says: [plain('A requirement that the process no longer has')], actual: null };
+  const verdict = judgeItem(item, dealFacts(deal, setting, at), setting.catalogue);
+  return {
+    says: describeItem(item, setting.catalogue, nameOf),
+    actual: describeActual(verdict, setting.catalogue, nameOf),
+  };
+}
+
+const dayOr = (day: string | null): string => (day === null ? 'no day' : dateText(day));
+
+function idleWords(deal: Deal, setting: Setting): readonly Piece[] {
+  const days = stageOf(setting.document, presentVisit(deal).stage)?.idleDays;
+  return [strong('Something happens'), plain(' at least every '), strong(days === 1 ? 'day' : `${days ?? '…'} days`)];
+}
+
+const lastActive = (deal: Deal, setting: Setting): string =>
+  deal.lastActivityAt === null ? 'nothing yet' : `last on ${dateText(localDay(deal.lastActivityAt, setting.zone))}`;
+
+function entryWords(finding: Finding, deal: Deal, setting: Setting): readonly Piece[] {
+  const step = deal.path.find(({ seq }) => finding.key === `${finding.kind}:${seq}`);
+  const names = (step?.over ?? []).map((id) => stageOf(setting.document, id)?.name ?? id).join(', ');
+  if (finding.kind === 'skipped') return [strong(names), plain(' was skipped, and what it asks is owed')];
+  if (finding.kind === 'forced') return [strong('Forced move'), plain(': what its gate asked is met')];
+  return [strong('Came back'), plain(` from ${stageOf(setting.document, step?.from ?? '')?.name ?? 'a later stage'}`)];
+}

@@ -1,0 +1,71 @@
+import express, { type Express, Router } from 'express';
+import helmet from 'helmet';
+import { pinoHttp } from 'pino-http';
+import { complianceRoutes } from './compliance/routes.ts';
+import type { Context } from './context.ts';
+import { importRoutes } from './data/routes.ts';
+import { dealRoutes } from './deals/routes.ts';
+import { factRoutes } from './facts/routes.ts';
+import { handleErrors } from './http/handleErrors.ts';
+import { Problem } from './http/problem.ts';
+import { systemRoutes } from './http/systemRoutes.ts';
+import { movementRoutes } from './movement/routes.ts';
+import { peopleRoutes } from './people/routes.ts';
+import { processRoutes } from './processes/routes.ts';
+
+const JSON_LIMIT = '2mb';
+
+/** The whole server, wired: the API under /api/v1, and the web application beside it. */
+export function createApp(context: Context, webRoot: string | null): Express {
+  const app = express();
+  app.set('query parser', 'simple').set('etag', false).disable('x-powered-by');
+  app.use(pinoHttp({ logger: context.log, autoLogging: { ignore: ({ url }) => url === '/api/v1/health' } }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          'img-src': ["'self'", 'data:'],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'upgrade-insecure-requests': null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use('/api/v1', express.json({ limit: JSON_LIMIT }), apiRouter(context));
+  if (webRoot) serveWeb(app, webRoot);
+  app.use(handleErrors(context));
+  return app;
+}
+
+function apiRouter(context: Context): Router {
+  const router = Router();
+  router.use((_request, response, next) => {
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  for (const routes of [
+    systemRoutes,
+    peopleRoutes,
+    factRoutes,
+    processRoutes,
+    dealRoutes,
+    complianceRoutes,
+    movementRoutes,
+    importRoutes,
+  ])
+    routes(router, context);
+  router.use(() => {
+    throw new Problem(404, 'There is nothing at this address.');
+  });
+  return router;
+}
+
+/** Files whose names carry a hash never change; every other address is a page of the application. */
+function serveWeb(app: Express, webRoot: string): void {
+  app.use('/assets', express.static(`${webRoot}/assets`, { immutable: true, maxAge: '1y', index: false }));
+  app.use(express.static(webRoot, { index: false }));
+  app.get('/{*page}', (_request, response) => {
+    response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: webRoot });
+  });
+}

@@ -1,0 +1,130 @@
+import type { FindingKind, Stage, Standing } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { at, sql } from '../db/sql.ts';
+import { visibleDeals } from '../deals/access.ts';
+import { STANDINGS_OF_PROCESS } from '../deals/filter.ts';
+import type { Person } from '../people/person.ts';
+
+export interface Scope {
+  readonly condition: string;
+  readonly parameters: Readonly<Record<string, unknown>>;
+}
+
+/** The open deals of a process that the person may see, narrowed. */
+export function complianceScope(
+  person: Person,
+  process: string,
+  filter: { owner?: string; team?: string },
+  now: number,
+): Scope {
+  const seen = visibleDeals(person);
+  return {
+    condition: `d.process_id = :process::uuid and d.status = 'open' and ${seen.condition}
+      and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)`,
+    parameters: { ...seen.parameters, process, owner: filter.owner, team: filter.team, now: at(now) },
+  };
+}
+
+export interface StandingCount {
+  readonly stage: string;
+  readonly standing: Standing;
+  readonly deals: number;
+  readonly minor: number;
+  readonly older: number;
+}
+
+export async function countStandings(tx: EntityManager, scope: Scope, live: string | null): Promise<StandingCount[]> {
+  return sql<StandingCount>(
+    tx,
+    `with s as (${STANDINGS_OF_PROCESS})
+     select d.stage_id as stage, coalesce(s.standing, 'clear') as standing, count(*)::int as deals, coalesce(sum(d.value_minor), 0)::float8 as minor,
+       count(*) filter (where d.version_id is distinct from :live::uuid)::int as older
+     from deals d left join s on s.deal_id = d.id where ${scope.condition} group by 1, 2`,
+    { ...scope.parameters, live },
+  );
+}
+
+export interface FindingCount {
+  readonly stage: string;
+  readonly kind: FindingKind;
+  readonly findings: number;
+  readonly deals: number;
+}
+
+export async function countFindings(tx: EntityManager, scope: Scope): Promise<FindingCount[]> {
+  return sql<FindingCount>(
+    tx,
+    `select d.stage_id as stage, f.kind, count(*)::int as findings, count(distinct d.id)::int as deals
+     from findings f join deals d on d.id = f.deal_id
+     where f.process_id = :process::uuid and f.closed_at > :now and f.opened_at <= :now and ${scope.condition} group by 1, 2`,
+    scope.parameters,
+  );
+}
+
+/** The live version's stages in order, then those that only older versions have and deals are still in. */
+export async function stageNames(
+  tx: EntityManager,
+  process: string,
+  live: readonly Stage[],
+  used: readonly string[],
+): Promise<readonly { id: string; name: string }[]> {
+  const missing = [...new Set(used)].filter((id) => !live.some((stage) => stage.id === id));
+  if (missing.length === 0) return live;
+  const rows = await sql<{ stages: Stage[] }>(
+    tx,
+    `select document->'stages' as stages from process_versions where process_id = :process and state <> 'draft' order by number desc`,
+    { process },
+  );
+  const all = rows.flatMap(({ stages }) => stages);
+  return [
+    ...live,
+    ...missing.map((id) => ({ id, name: all.find((stage) => stage.id === id)?.name ?? 'A stage that is gone' })),
+  ];
+}
+
+export interface FindingKeyRow {
+  readonly deal: string;
+  readonly key: string;
+  readonly place: number;
+  readonly opened: string;
+  readonly stage: string;
+  readonly minor: number | null;
+  readonly currency: string | null;
+}
+
+export interface KeyQuery {
+  readonly stage?: string;
+  readonly kind?: FindingKind;
+  readonly limit: number;
+  readonly cursor: readonly [number, string, string, string] | null;
+}
+
+/** Which findings stand on a page of the list. */
+export async function findingKeys(
+  tx: EntityManager,
+  scope: Scope,
+  { stage, kind, limit, cursor }: KeyQuery,
+): Promise<FindingKeyRow[]> {
+  return sql<FindingKeyRow>(
+    tx,
+    `select * from (
+       select f.deal_id as deal, f.key, case f.level when 'hold' then 0 else 1 end as place, f.opened_at, f.opened_at::text as opened, d.stage_id as stage,
+         d.value_minor::float8 as minor, d.currency
+       from findings f join deals d on d.id = f.deal_id
+       where f.process_id = :process::uuid and f.closed_at > :now and f.opened_at <= :now and ${scope.condition}
+         and (:stage::text is null or d.stage_id = :stage::text) and (:kind::text is null or f.kind = :kind::text)
+     ) found
+     where :place::int is null or (place, opened_at, deal, key) > (:place::int, :opened::timestamptz, :deal::uuid, :key::text)
+     order by place, opened_at, deal, key limit :limit`,
+    {
+      ...scope.parameters,
+      stage,
+      kind,
+      limit,
+      place: cursor?.[0],
+      opened: cursor?.[1],
+      deal: cursor?.[2],
+      key: cursor?.[3],
+    },
+  );
+}

@@ -1,0 +1,184 @@
+import type { compliance as contract, TypeOf } from '@ladder/contract';
+import {
+  FINDING_KINDS,
+  type FindingKind,
+  localDay,
+  type Stage,
+  type Standing,
+  stageOf,
+  standingAt,
+  standsAt,
+} from '@ladder/core';
+import { type Context, inTransaction } from '../context.ts';
+import { loadDeals } from '../deals/loadDeals.ts';
+import { loadNames, nameLookup } from '../deals/names.ts';
+import { presentFinding } from '../deals/present.ts';
+import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
+import { organisation } from '../people/organisation.ts';
+import type { Person } from '../people/person.ts';
+import { getProcess } from '../processes/service.ts';
+import { loadSettings } from '../processes/settings.ts';
+import {
+  complianceScope,
+  countFindings,
+  countStandings,
+  type FindingCount,
+  findingKeys,
+  type StandingCount,
+  stageNames,
+} from './repository.ts';
+
+type Summary = TypeOf<typeof contract.summary>;
+type Counts = Summary['all'];
+
+export interface MeasureFilter {
+  readonly owner?: string;
+  readonly team?: string;
+}
+
+/** How the open deals of a process comply, by stage: the counts come reduced from the database. */
+export async function getCompliance(
+  context: Context,
+  person: Person,
+  process: string,
+  filter: MeasureFilter,
+): Promise<Summary> {
+  const now = context.clock.now();
+  return inTransaction(context, async (tx) => {
+    const detail = await getProcess(tx, process);
+    const { timeZone, currency } = await organisation(tx);
+    const scope = complianceScope(person, process, filter, now);
+    const [standings, findings] = [
+      await countStandings(tx, scope, detail.live?.version.id ?? null),
+      await countFindings(tx, scope),
+    ];
+    const names = await stageNames(
+      tx,
+      process,
+      detail.live?.document.stages ?? [],
+      standings.map(({ stage }) => stage),
+    );
+    return {
+      process: { id: process, name: detail.name },
+      version: detail.live?.version ?? null,
+      today: localDay(now, timeZone),
+      currency,
+      stages: names.map(({ id, name }) => ({
+        id,
+        name,
+        ...countsOf(
+          standings.filter(({ stage }) => stage === id),
+          findings.filter(({ stage }) => stage === id),
+        ),
+      })),
+      all: countsOf(standings, findings),
+      kinds: kindsShown(detail, findings),
+      heldMinor: standings.filter(({ standing }) => standing === 'held').reduce((sum, { minor }) => sum + minor, 0),
+      olderVersions: standings.reduce((sum, { older }) => sum + older, 0),
+    };
+  });
+}
+
+function countsOf(standings: readonly StandingCount[], findings: readonly FindingCount[]): Counts {
+  const count = (standing: Standing): number =>
+    standings.filter((row) => row.standing === standing).reduce((sum, row) => sum + row.deals, 0);
+  const byKind = (part: 'findings' | 'deals'): Record<string, number> => {
+    const totals: Record<string, number> = {};
+    for (const row of findings) totals[row.kind] = (totals[row.kind] ?? 0) + row[part];
+    return totals;
+  };
+  const [clear, flagged, held] = [count('clear'), count('flagged'), count('held')];
+  return {
+    deals: clear + flagged + held,
+    clear,
+    flagged,
+    held,
+    findings: byKind('findings'),
+    dealsWith: byKind('deals'),
+  };
+}
+
+const ALWAYS_SHOWN: readonly FindingKind[] = ['criterion', 'field', 'checklist', 'skipped'];
+
+/** The kinds that this process can have, or has. */
+function kindsShown(detail: Awaited<ReturnType<typeof getProcess>>, findings: readonly FindingCount[]): FindingKind[] {
+  const rules = Object.entries(detail.houseRules)
+    .filter(([, level]) => level !== 'off')
+    .map(([rule]) => rule);
+  const found = findings.map(({ kind }) => kind as string);
+  return FINDING_KINDS.filter((kind) => ALWAYS_SHOWN.includes(kind) || rules.includes(kind) || found.includes(kind));
+}
+
+export interface FindingsQuery extends MeasureFilter {
+  readonly after?: string;
+  readonly limit?: number;
+  readonly stage?: string;
+  readonly kind?: FindingKind;
+}
+
+/** Findings on open deals, those that hold first and then the oldest, each with what is so and what is needed. */
+export async function listFindings(
+  context: Context,
+  person: Person,
+  process: string,
+  query: FindingsQuery,
+): Promise<unknown> {
+  const now = context.clock.now();
+  return inTransaction(context, async (tx) => {
+    await getProcess(tx, process);
+    const limit = query.limit ?? DEFAULT_LIMIT;
+    const keys = await findingKeys(tx, complianceScope(person, process, query, now), {
+      ...query,
+      limit: limit + 1,
+      cursor: readCursor<[number, string, string, string]>(query.after),
+    });
+    const deals = new Map(
+      (await loadDeals(tx, [...new Set(keys.map(({ deal }) => deal))])).map((deal) => [deal.id, deal]),
+    );
+    const settings = await loadSettings(
+      tx,
+      [...deals.values()].map(({ version }) => version),
+    );
+    const nameOf = nameLookup(
+      await loadNames(
+        tx,
+        [...deals.values()],
+        [...settings.values()].map(({ document }) => document),
+      ),
+    );
+    const page = toPage(
+      keys,
+      limit,
+      ({ place, opened, deal, key }) => [place, opened, deal, key],
+      (row) => row,
+    );
+    const items = page.items.flatMap(({ deal: id, key, stage, minor, currency }) => {
+      const deal = deals.get(id);
+      const setting = deal && settings.get(deal.version);
+      const open = deal?.findings.filter((finding) => standsAt(finding, now)) ?? [];
+      const finding = open.find((candidate) => candidate.key === key);
+      if (!deal || !setting || !finding) return [];
+      const known: Pick<Stage, 'id' | 'name'> = stageOf(setting.document, stage) ?? {
+        id: stage,
+        name: 'A stage that is gone',
+      };
+      const party = (field: string): string | null => nameOf(String(deal.values[field] ?? '')) ?? null;
+      return [
+        {
+          deal: {
+            id,
+            name: deal.name,
+            customer: party('customer'),
+            owner: party('owner'),
+            value: minor === null || currency === null ? null : { minor, currency },
+            standing: standingAt(deal.findings, now),
+          },
+          stage: { id: known.id, name: known.name },
+          finding: presentFinding(finding, deal, setting, now, nameOf),
+          others: open.length - 1,
+        },
+      ];
+    });
+    return { items, next: page.next };
+  });
+}

@@ -1,0 +1,294 @@
+import {
+  createDeal,
+  type Deal,
+  editDeal,
+  type FactValue,
+  foldText,
+  type ImportedRow,
+  type ImportTerms,
+  type Moment,
+  readRow,
+  type Setting,
+  startOfDay,
+  type Values,
+} from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { type Context, inTransaction } from '../context.ts';
+import { sql } from '../db/sql.ts';
+import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
+import { type DealWrite, writeDeals } from '../deals/writeDeals.ts';
+import { Problem } from '../http/problem.ts';
+import { newId } from '../ids.ts';
+import { loadSettings } from '../processes/settings.ts';
+import { type CsvRecord, readRecords, toDelimiter } from './csv.ts';
+import { findImport, type ImportSettings, readChunks } from './repository.ts';
+import { importSetting, importTerms, toColumns } from './terms.ts';
+
+const BATCH = 500;
+
+/** What an import goes by while it runs. */
+interface Run {
+  readonly id: string;
+  readonly settings: ImportSettings;
+  readonly setting: Setting;
+  readonly terms: ImportTerms;
+  readonly moment: Moment;
+  /** Line on which each external id of the file was first seen. */
+  readonly seen: Map<string, number>;
+  readonly counts: { read: number; created: number; updated: number; skipped: number; bad: number };
+}
+
+/**
+ * Imports the good rows as one transaction, a batch at a time. How far it is is told over another connection; an
+ * advisory lock keeps two servers from running the same import. A failure leaves nothing behind but its reason.
+ */
+export async function runImport(context: Context, id: string): Promise<void> {
+  try {
+    await inTransaction(context, async (tx) => {
+      const [lock] = await sql<{ taken: boolean }>(
+        tx,
+        `select pg_try_advisory_xact_lock(hashtextextended(:id, 0)) as taken`,
+        { id },
+      );
+      const stored = lock?.taken ? await findImport(tx, id) : null;
+      if (stored?.view.state !== 'running' || !stored.settings) return;
+      const run = await beginRun(context, tx, id, stored.settings);
+      for await (const batch of inBatches(tx, run)) {
+        await importBatch(tx, run, batch);
+        await sql(context.dataSource, `update imports set rows_read = :read where id = :id`, {
+          id,
+          read: run.counts.read,
+        });
+      }
+      await sql(
+        tx,
+        `update imports set state = 'done', rows_read = :read, created = :created, updated = :updated, skipped = :skipped, bad = :bad where id = :id`,
+        { id, ...run.counts },
+      );
+    });
+  } catch (error) {
+    context.log.error({ err: error, import: id }, 'import failed');
+    const failure = error instanceof Problem ? error.message : 'The error was written to the server’s log.';
+    await sql(
+      context.dataSource,
+      `update imports set state = 'failed', failure = :failure where id = :id and state = 'running'`,
+      { id, failure },
+    );
+  }
+}
+
+async function beginRun(context: Context, tx: EntityManager, id: string, settings: ImportSettings): Promise<Run> {
+  const now = context.clock.now();
+  const setting = await importSetting(tx, settings.process);
+  const terms = await importTerms(tx, toColumns(settings, setting), setting, now);
+  const [row] = await sql<{ by: string }>(tx, `select by_id as by from imports where id = :id`, { id });
+  const moment = { by: row?.by ?? '', happenedAt: now, recordedAt: now };
+  return {
+    id,
+    settings,
+    setting,
+    terms,
+    moment,
+    seen: new Map(),
+    counts: { read: 0, created: 0, updated: 0, skipped: 0, bad: 0 },
+  };
+}
+
+async function* inBatches(tx: EntityManager, run: Run): AsyncGenerator<CsvRecord[]> {
+  let batch: CsvRecord[] = [];
+  let isHead = true;
+  for await (const record of readRecords(readChunks(tx, run.id), toDelimiter(run.settings.delimiter))) {
+    if (!isHead) batch.push(record);
+    isHead = false;
+    if (batch.length < BATCH) continue;
+    yield batch;
+    batch = [];
+  }
+  if (batch.length > 0) yield batch;
+}
+
+interface GoodRow {
+  readonly record: CsvRecord;
+  readonly row: ImportedRow;
+}
+
+interface BadRow {
+  readonly record: CsvRecord;
+  readonly reason: string;
+}
+
+async function importBatch(tx: EntityManager, run: Run, records: readonly CsvRecord[]): Promise<void> {
+  run.counts.read += records.length;
+  const bad: BadRow[] = [];
+  const good = records.flatMap((record) => readOne(run, record, bad));
+  await nameParties(tx, run, good);
+  const known = await knownDeals(tx, good);
+  const fresh = good.filter(({ row }) => !known.has(row.externalId ?? ''));
+  const repeated = good.filter(({ row }) => known.has(row.externalId ?? ''));
+  await writeDeals(
+    tx,
+    fresh.map((each) => ({ before: null, change: newDeal(run, each), importId: run.id })),
+    run.setting.catalogue,
+  );
+  run.counts.created += fresh.length;
+  if (run.settings.known === 'skip') run.counts.skipped += repeated.length;
+  else bad.push(...(await updateKnown(tx, run, repeated, known)));
+  await storeBadRows(tx, run, bad);
+}
+
+function readOne(run: Run, record: CsvRecord, bad: BadRow[]): GoodRow[] {
+  const read = readRow(record.cells, run.terms);
+  const refuse = (reason: string): GoodRow[] => {
+    bad.push({ record, reason });
+    return [];
+  };
+  if (!read.ok) return refuse(read.error.map(({ detail }) => detail).join(' '));
+  const { externalId, name, values } = read.value;
+  if (!name && !values.customer) return refuse('This row has neither a name nor a customer.');
+  const first = externalId === null ? undefined : run.seen.get(externalId);
+  if (first !== undefined) return refuse(`The external id “${externalId}” stands in line ${first} already.`);
+  if (externalId !== null) run.seen.set(externalId, record.line);
+  return [{ record, row: read.value }];
+}
+
+/** Turns the names of customers and contacts into ids, making those that are new. */
+async function nameParties(tx: EntityManager, run: Run, rows: GoodRow[]): Promise<void> {
+  for (const [field, table] of [
+    ['customer', 'customers'],
+    ['contact', 'contacts'],
+  ] as const) {
+    const names = new Map(
+      rows.flatMap(({ row }) =>
+        typeof row.values[field] === 'string' ? [[foldText(row.values[field]), row.values[field]] as const] : [],
+      ),
+    );
+    if (names.size === 0) continue;
+    const known = await sql<{ id: string; fold: string }>(
+      tx,
+      `select distinct on (name_fold) id, name_fold as fold from ${table} where name_fold = any(select jsonb_array_elements_text(:folds::jsonb)) order by name_fold, id`,
+      { folds: [...names.keys()] },
+    );
+    const ids = new Map(known.map(({ id, fold }) => [fold, id]));
+    const missing = [...names]
+      .filter(([fold]) => !ids.has(fold))
+      .map(([fold, name]) => ({ id: newId(run.moment.recordedAt), name, name_fold: fold }));
+    await sql(
+      tx,
+      `insert into ${table} (id, name, name_fold) select id, name, name_fold from jsonb_populate_recordset(null::${table}, :missing)`,
+      { missing },
+    );
+    for (const { id, name_fold } of missing) ids.set(name_fold, id);
+    rows.forEach(({ record, row }, place) => {
+      const name = row.values[field];
+      if (typeof name === 'string')
+        rows[place] = {
+          record,
+          row: {
+            ...row,
+            name: row.name ?? (field === 'customer' ? name : null),
+            values: { ...row.values, [field]: ids.get(foldText(name)) ?? null },
+          },
+        };
+    });
+  }
+}
+
+async function knownDeals(tx: EntityManager, rows: readonly GoodRow[]): Promise<ReadonlyMap<string, string>> {
+  const externalIds = rows.flatMap(({ row }) => (row.externalId === null ? [] : [row.externalId]));
+  const known = await sql<{ id: string; external: string }>(
+    tx,
+    `select id, external_id as external from deals where status <> 'voided' and external_id = any(select jsonb_array_elements_text(:externalIds::jsonb))`,
+    { externalIds },
+  );
+  return new Map(known.map(({ id, external }) => [external, id]));
+}
+
+function newDeal(run: Run, { row }: GoodRow): ReturnType<typeof createDeal> {
+  const { setting, moment, settings } = run;
+  const instant = (day: string | null): number | null =>
+    day === null ? null : Math.min(startOfDay(day, setting.zone), moment.happenedAt);
+  const created = instant(row.created) ?? instant(row.enteredStage) ?? moment.happenedAt;
+  const input = {
+    id: newId(moment.recordedAt),
+    process: settings.process,
+    externalId: row.externalId,
+    name: row.name ?? '',
+    stage: row.stage ?? settings.stage,
+    values: withSectionFields(row.values, setting),
+    partyValues: {},
+  };
+  return createDeal(input, setting, moment, {
+    createdAt: created,
+    enteredAt: instant(row.enteredStage) ?? created,
+    lastActivityAt: instant(row.lastActivity),
+  });
+}
+
+/** Fields of the process that the file says nothing of are empty from now on, not unrecorded. */
+function withSectionFields(values: Values, setting: Setting): Values {
+  const all: Record<string, FactValue> = {};
+  for (const section of setting.document.sections) for (const field of section.fields) all[field] = null;
+  return { ...all, ...values };
+}
+
+/** Writes the filled cells of rows whose deals are known; a closed deal is not written, and said so. */
+async function updateKnown(
+  tx: EntityManager,
+  run: Run,
+  rows: readonly GoodRow[],
+  known: ReadonlyMap<string, string>,
+): Promise<BadRow[]> {
+  const ids = rows.map(({ row }) => known.get(row.externalId ?? '') ?? '');
+  await lockDeals(tx, ids);
+  const deals = new Map((await loadDeals(tx, ids)).map((deal) => [deal.externalId, deal]));
+  const settings = await loadSettings(
+    tx,
+    [...deals.values()].map(({ version }) => version),
+  );
+  const bad: BadRow[] = [];
+  const writes = rows.flatMap(({ record, row }) => {
+    const write = updateOne(run, row, deals.get(row.externalId), settings);
+    if (typeof write !== 'string') return [write];
+    bad.push({ record, reason: write });
+    return [];
+  });
+  const changed = writes.filter(({ before, change }) => before !== change.deal);
+  await writeDeals(tx, changed, run.setting.catalogue);
+  await noteUpdates(tx, run.id, changed);
+  run.counts.updated += changed.length;
+  run.counts.skipped += writes.length - changed.length;
+  return bad;
+}
+
+function updateOne(
+  run: Run,
+  row: ImportedRow,
+  deal: Deal | undefined,
+  settings: ReadonlyMap<string, Setting>,
+): DealWrite | string {
+  const setting = deal && settings.get(deal.version);
+  if (!deal || !setting) return 'The deal with this external id is gone.';
+  const edits = Object.entries(row.values).map(([field, value]) => ({ field, value, saw: deal.values[field] ?? null }));
+  const edited = editDeal(deal, setting, edits, run.moment);
+  if (edited.ok) return { before: deal, change: edited.value };
+  return edited.error.some(({ code }) => code === 'closed')
+    ? 'The deal with this external id is closed.'
+    : 'The deal’s version of the process does not have one of these fields.';
+}
+
+async function noteUpdates(tx: EntityManager, importId: string, writes: readonly DealWrite[]): Promise<void> {
+  const ids = writes.map(({ change }) => change.deal.id);
+  await sql(
+    tx,
+    `insert into import_updates select :importId::uuid, deal_id, journal_count from deal_heads where deal_id = any(select jsonb_array_elements_text(:ids::jsonb)::uuid)`,
+    { importId, ids },
+  );
+}
+
+async function storeBadRows(tx: EntityManager, run: Run, bad: readonly BadRow[]): Promise<void> {
+  run.counts.bad += bad.length;
+  const rows = bad.map(({ record, reason }) => ({ import_id: run.id, line: record.line, cells: record.cells, reason }));
+  await sql(tx, `insert into import_bad_rows select * from jsonb_populate_recordset(null::import_bad_rows, :rows)`, {
+    rows,
+  });
+}

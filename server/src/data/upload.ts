@@ -1,0 +1,99 @@
+import { type Delimiter, guessDelimiter } from '@ladder/core';
+import type { Request } from 'express';
+import type { EntityManager } from 'typeorm';
+import { type Context, inTransaction } from '../context.ts';
+import { at, sql } from '../db/sql.ts';
+import { notFound } from '../http/problem.ts';
+import { newId } from '../ids.ts';
+import type { Person } from '../people/person.ts';
+import { fileProblem, readRecords, requireText } from './csv.ts';
+import { storeChunk } from './repository.ts';
+
+const MOST_BYTES = 64 * 1024 * 1024;
+const CHUNK_BYTES = 256 * 1024;
+
+export interface Upload {
+  readonly id: string;
+  readonly delimiter: Delimiter;
+}
+
+/** Stores an uploaded CSV in pieces while its records are counted, so that a file that cannot be read is refused at once. */
+export async function uploadFile(
+  context: Context,
+  person: Person,
+  request: Request,
+  fileName: string,
+  process: string,
+): Promise<Upload> {
+  if (Number(request.get('Content-Length') ?? 0) > MOST_BYTES) throw tooLarge();
+  const now = context.clock.now();
+  const id = newId(now);
+  return inTransaction(context, async (tx) => {
+    const known = await sql(tx, `select id from processes where id = :process`, { process });
+    if (known.length === 0) throw notFound('process');
+    await sql(
+      tx,
+      `insert into imports (id, file_name, process_id, by_id, state, uploaded_at) values (:id, :fileName, :process, :by, 'uploaded', :now)`,
+      {
+        id,
+        fileName,
+        process,
+        by: person.id,
+        now: at(now),
+      },
+    );
+    const chunks = inChunks(request);
+    const first = (await chunks.next()).value ?? Buffer.alloc(0);
+    requireText(first);
+    const delimiter = guessDelimiter(first.toString('utf8'));
+    const stored = { bytes: 0 };
+    let records = 0;
+    for await (const _record of readRecords(storing(tx, id, first, chunks, stored), delimiter)) records++;
+    if (records < 2) throw fileProblem(422, 'This file has no rows under its first line, which names the columns.');
+    await sql(tx, `update imports set bytes = :bytes, rows_total = :rows where id = :id`, {
+      id,
+      bytes: stored.bytes,
+      rows: records - 1,
+    });
+    return { id, delimiter };
+  });
+}
+
+const tooLarge = () => fileProblem(413, 'This file is larger than 64 MB. Split it, then upload the parts one by one.');
+
+/** The body in pieces of one size. */
+async function* inChunks(request: Request): AsyncGenerator<Buffer, undefined> {
+  let parts: Buffer[] = [];
+  let size = 0;
+  let total = 0;
+  for await (const part of request as AsyncIterable<Buffer>) {
+    parts.push(part);
+    size += part.length;
+    total += part.length;
+    if (total > MOST_BYTES) throw tooLarge();
+    if (size >= CHUNK_BYTES) {
+      yield Buffer.concat(parts);
+      parts = [];
+      size = 0;
+    }
+  }
+  if (size > 0) yield Buffer.concat(parts);
+  return undefined;
+}
+
+async function* storing(
+  tx: EntityManager,
+  id: string,
+  first: Buffer,
+  rest: AsyncIterable<Buffer>,
+  stored: { bytes: number },
+): AsyncGenerator<Buffer> {
+  let place = 0;
+  const store = async (chunk: Buffer): Promise<Buffer> => {
+    await storeChunk(tx, id, place++, chunk);
+    stored.bytes += chunk.length;
+    return chunk;
+  };
+  yield await store(first);
+  for await (const chunk of rest) yield await store(chunk);
+}

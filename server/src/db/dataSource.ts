@@ -1,0 +1,17 @@
+import { DataSource } from 'typeorm';
+import { entities } from './entities/index.ts';
+import { migrations } from './migrations/index.ts';
+
+/** A pool on the database. Every session computes in UTC; local days are computed by core. */
+export function createDataSource(url: string, poolSize = 10): DataSource {
+  return new DataSource({
+    type: 'postgres',
+    url,
+    entities: [...entities],
+    migrations: [...migrations],
+    migrationsTransactionMode: 'each',
+    poolSize,
+    connectTimeoutMS: 10_000,
+    extra: { options: '-c timezone=UTC -c lock_timeout=5000' },
+  });
+}

@@ -1,0 +1,17 @@
+import type { DataSource } from 'typeorm';
+
+/** What the server's own role may do: it owns nothing, and in the journal it may only add and read. */
+export async function grantToServer(dataSource: DataSource, role: string): Promise<void> {
+  const name = `"${role.replaceAll('"', '""')}"`;
+  await dataSource.query(`
+    grant usage on schema public, jobs to ${name};
+    grant select, insert, update, delete on all tables in schema public to ${name};
+    grant usage, select on all sequences in schema public to ${name};
+    grant select, insert, update, delete on all tables in schema jobs to ${name};
+    grant execute on all functions in schema jobs to ${name};
+    revoke update, delete, truncate on journal, journal_texts, process_log from ${name};
+    revoke insert, update, delete on migrations from ${name};
+    revoke update, delete on deal_heads from ${name};
+    grant update (revision, last_activity_at) on deal_heads to ${name};
+  `);
+}

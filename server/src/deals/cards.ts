@@ -1,0 +1,114 @@
+import type { deal as contract, TypeOf } from '@ladder/contract';
+import {
+  assembleGate,
+  type CompiledGate,
+  compileGate,
+  type Deal,
+  dayNumber,
+  dealFacts,
+  type GateFacts,
+  nextTarget,
+  presentVisit,
+  routeTo,
+  type Setting,
+  type Standing,
+} from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { loadSettings } from '../processes/settings.ts';
+import { loadDeals } from './loadDeals.ts';
+
+export type DealCard = TypeOf<typeof contract.card>;
+
+/** What the database gives for a card. */
+export interface CardRow {
+  readonly id: string;
+  readonly name: string;
+  readonly customer: string | null;
+  readonly stage: string;
+  readonly owner: string | null;
+  readonly team: string | null;
+  readonly minor: number | null;
+  readonly currency: string | null;
+  readonly entered: string;
+  readonly left: string | null;
+  readonly move_on: string | null;
+  readonly close_date: string | null;
+  readonly standing: Standing | null;
+  readonly findings: number | null;
+  readonly status: DealCard['status'];
+}
+
+/** Columns of a card, from `deals d` with its customer `cu`, owner `ow`, team `te` and standing `s`. */
+export const CARD_COLUMNS = `d.id, d.name, cu.name as customer, d.stage_id as stage, ow.name as owner, te.name as team, d.value_minor::float8 as minor,
+  d.currency, d.entered_day::text as entered, d.closed_day::text as left, d.move_on_day::text as move_on, d.close_date::text, s.standing, s.findings, d.status`;
+
+export const CARD_JOINS = `left join customers cu on cu.id = d.customer_id left join people ow on ow.id = d.owner_id left join teams te on te.id = d.team_id`;
+
+/** Cards with what each deal's next gate still asks; gates are compiled once a stage and version. */
+export async function toCards(
+  tx: EntityManager,
+  rows: readonly CardRow[],
+  today: string,
+  now: number,
+): Promise<readonly DealCard[]> {
+  const open = rows.filter(({ status }) => status === 'open').map(({ id }) => id);
+  const missing = await countMissing(tx, open, now);
+  return rows.map((row) => toCard(row, today, missing.get(row.id) ?? 0));
+}
+
+function toCard(row: CardRow, today: string, missing: number): DealCard {
+  const { id, name, customer, stage, owner, team, status } = row;
+  return {
+    id,
+    name,
+    customer,
+    stage,
+    owner,
+    team,
+    status,
+    value: row.minor === null || row.currency === null ? null : { minor: row.minor, currency: row.currency },
+    age: Math.max(0, dayNumber(row.left ?? today) - dayNumber(row.entered)),
+    moveOnDay: row.move_on,
+    closeDate: row.close_date,
+    pastTarget: status === 'open' && row.move_on !== null && today > row.move_on,
+    standing: row.standing ?? 'clear',
+    findings: row.findings ?? 0,
+    missing,
+  };
+}
+
+async function countMissing(
+  tx: EntityManager,
+  ids: readonly string[],
+  now: number,
+): Promise<ReadonlyMap<string, number>> {
+  const deals = ids.length === 0 ? [] : await loadDeals(tx, ids);
+  const settings = await loadSettings(
+    tx,
+    deals.map(({ version }) => version),
+  );
+  const gates = new Map<string, CompiledGate>();
+  return new Map(
+    deals.flatMap((deal) => {
+      const setting = settings.get(deal.version);
+      if (!setting) return [];
+      const facts: GateFacts = dealFacts(deal, setting, now);
+      return [[deal.id, gateOf(deal, setting, gates).missing(facts)] as const];
+    }),
+  );
+}
+
+function gateOf(deal: Deal, setting: Setting, gates: Map<string, CompiledGate>): CompiledGate {
+  const from = presentVisit(deal).stage;
+  const key = `${setting.version} ${from}`;
+  const known = gates.get(key);
+  if (known) return known;
+  const target = nextTarget(setting.document, from);
+  const route = routeTo(setting.document, from, target);
+  const gate = compileGate(
+    route.ok ? assembleGate(setting.document, from, target, route.value) : [],
+    setting.catalogue,
+  );
+  gates.set(key, gate);
+  return gate;
+}

@@ -1,0 +1,191 @@
+import type { lanes as contract, TypeOf } from '@ladder/contract';
+import { countedMedian, localDay, type Stage, type Standing, weightedMinor } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { type Context, inTransaction } from '../context.ts';
+import { at, sql } from '../db/sql.ts';
+import { notFound } from '../http/problem.ts';
+import { organisation } from '../people/organisation.ts';
+import type { Person } from '../people/person.ts';
+import { versionSummary } from '../processes/versions.ts';
+import { visibleDeals } from './access.ts';
+import { CARD_COLUMNS, CARD_JOINS, type CardRow, type DealCard, toCards } from './cards.ts';
+import { type DealFilter, filterDeals, STANDINGS_OF_PROCESS } from './filter.ts';
+
+type Lanes = TypeOf<typeof contract>;
+type Lane = Lanes['stages'][number];
+
+/** So many cards of a stage are sent; the others are told by age, and open on request. */
+const CARDS_A_STAGE = 40;
+
+interface GroupRow {
+  readonly stage: string;
+  readonly age: number;
+  readonly standing: Standing;
+  readonly count: number;
+  readonly minor: number;
+  readonly past: number;
+  readonly without_rate: number;
+}
+
+interface LiveRow {
+  readonly name: string;
+  readonly version: string | null;
+  readonly stages: readonly Stage[] | null;
+  readonly all_open: number;
+  readonly reasons: { won: number; lost: number; follow_up: number };
+}
+
+/** Open deals of a process on its ladder: each stage's figures, its ages, and the cards that matter most. */
+export async function getLanes(context: Context, person: Person, process: string, query: DealFilter): Promise<Lanes> {
+  const now = context.clock.now();
+  return inTransaction(context, async (tx) => {
+    const { timeZone, currency } = await organisation(tx);
+    const today = localDay(now, timeZone);
+    const live = await liveProcess(tx, person, process);
+    const scope = laneScope(person, process, query, today, now, currency);
+    const groups = await sql<GroupRow>(tx, GROUPS(scope.condition), scope.parameters);
+    const cards = await toCards(
+      tx,
+      await sql<CardRow>(tx, CARDS(scope.condition), { ...scope.parameters, most: CARDS_A_STAGE }),
+      today,
+      now,
+    );
+    const stages = live.stages ?? [];
+    const lanes = stages.map((stage) => toLane(stage, groups, cards));
+    const others = await otherStages(tx, process, groups, stages, cards);
+    const all = [...lanes, ...others];
+    const sum = (part: (lane: Lane) => number): number => all.reduce((total, lane) => total + part(lane), 0);
+    return {
+      process: { id: process, name: live.name },
+      currency,
+      version: live.version === null ? null : await versionSummary(tx, live.version),
+      today,
+      stages: lanes,
+      otherStages: others,
+      ...(await endedThisMonth(tx, person, process, today)),
+      openDeals: sum(({ count }) => count),
+      allOpenDeals: live.all_open,
+      minor: sum(({ minor }) => minor),
+      weightedMinor: sum((lane) => lane.weightedMinor),
+      held: sum(({ held }) => held),
+      pastTarget: sum(({ pastTarget }) => pastTarget),
+      withoutRate: groups.reduce((total, group) => total + group.without_rate, 0),
+      outcomes: {
+        wonReasons: live.reasons.won,
+        lostReasons: live.reasons.lost,
+        followUpReasons: live.reasons.follow_up,
+      },
+    };
+  });
+}
+
+async function liveProcess(tx: EntityManager, person: Person, process: string): Promise<LiveRow> {
+  const seen = visibleDeals(person);
+  const [row] = await sql<LiveRow>(
+    tx,
+    `select p.name, v.id as version, v.document->'stages' as stages,
+       (select count(*)::int from deals d where d.process_id = p.id and d.status = 'open' and ${seen.condition}) as all_open,
+       (select json_build_object('won', count(*) filter (where outcome = 'won'), 'lost', count(*) filter (where outcome = 'lost'),
+          'follow_up', count(*) filter (where outcome = 'lost' and asks_follow_up)) from process_reasons where process_id = p.id and not withdrawn) as reasons
+     from processes p left join process_versions v on v.process_id = p.id and v.state = 'live' where p.id = :process`,
+    { process, ...seen.parameters },
+  );
+  if (!row) throw notFound('process');
+  return row;
+}
+
+function laneScope(
+  person: Person,
+  process: string,
+  query: DealFilter,
+  today: string,
+  now: number,
+  currency: string,
+): { condition: string; parameters: Record<string, unknown> } {
+  const [seen, filter] = [visibleDeals(person), filterDeals(query)];
+  return {
+    condition: `d.process_id = :process::uuid and d.status = 'open' and ${seen.condition} and ${filter.condition}`,
+    parameters: { ...seen.parameters, ...filter.parameters, process, now: at(now), today, currency },
+  };
+}
+
+/** Amounts in the reporting currency at the latest rate, each rounded before it is summed (S33). */
+const GROUPS = (condition: string): string => `
+  with s as (${STANDINGS_OF_PROCESS}), r as (
+    select distinct on (from_currency) from_currency, rate from rates where to_currency = :currency and day <= :today::date order by from_currency, day desc
+  )
+  select d.stage_id as stage, greatest(0, :today::date - d.entered_day) as age, coalesce(s.standing, 'clear') as standing, count(*)::int as count,
+    coalesce(sum(case when d.currency = :currency then d.value_minor else half_even(d.value_minor * r.rate) end), 0)::float8 as minor,
+    count(*) filter (where d.move_on_day < :today::date)::int as past,
+    count(*) filter (where d.currency is not null and d.currency <> :currency and r.rate is null)::int as without_rate
+  from deals d left join s on s.deal_id = d.id left join r on r.from_currency = d.currency where ${condition} group by 1, 2, 3`;
+
+const CARDS = (condition: string): string => `
+  with s as (${STANDINGS_OF_PROCESS}), ranked as (
+    select d.id, row_number() over (partition by d.stage_id order by (coalesce(s.standing, 'clear') = 'held') desc, d.entered_day, d.id) as place
+    from deals d left join s on s.deal_id = d.id where ${condition}
+  )
+  select ${CARD_COLUMNS} from ranked join deals d on d.id = ranked.id ${CARD_JOINS} left join s on s.deal_id = d.id where place <= :most order by d.entered_day, d.id`;
+
+type LaneStage = Pick<Stage, 'id' | 'name' | 'chance' | 'target'>;
+
+function toLane(stage: LaneStage, groups: readonly GroupRow[], cards: readonly DealCard[]): Lane {
+  const mine = groups.filter((group) => group.stage === stage.id);
+  const sum = (part: (group: GroupRow) => number): number => mine.reduce((total, group) => total + part(group), 0);
+  const minor = sum((group) => group.minor);
+  return {
+    id: stage.id,
+    name: stage.name,
+    chance: stage.chance,
+    targetDays: stage.target?.days ?? null,
+    count: sum(({ count }) => count),
+    minor,
+    weightedMinor: weightedMinor(minor, stage.chance),
+    held: mine.filter(({ standing }) => standing === 'held').reduce((total, { count }) => total + count, 0),
+    pastTarget: sum(({ past }) => past),
+    medianAge: countedMedian(mine.map(({ age, count }) => ({ days: age, count }))),
+    ages: mine.map(({ age, count, minor: amount, standing }) => ({ age, count, minor: amount, standing })),
+    cards: cards.filter((card) => card.stage === stage.id),
+  };
+}
+
+/** Stages that deals on older versions are in and the live version no longer has. */
+async function otherStages(
+  tx: EntityManager,
+  process: string,
+  groups: readonly GroupRow[],
+  live: readonly Stage[],
+  cards: readonly DealCard[],
+): Promise<Lane[]> {
+  const missing = [...new Set(groups.map(({ stage }) => stage))].filter((id) => !live.some((stage) => stage.id === id));
+  if (missing.length === 0) return [];
+  const versions = await sql<{ stages: Stage[] }>(
+    tx,
+    `select document->'stages' as stages from process_versions where process_id = :process and state <> 'draft' order by number desc`,
+    { process },
+  );
+  return missing.map((id) => {
+    const known = versions.flatMap(({ stages }) => stages).find((stage) => stage.id === id);
+    return toLane(known ?? { id, name: 'A stage that is gone', chance: 0, target: null }, groups, cards);
+  });
+}
+
+async function endedThisMonth(
+  tx: EntityManager,
+  person: Person,
+  process: string,
+  today: string,
+): Promise<Pick<Lanes, 'won' | 'lost'>> {
+  const seen = visibleDeals(person);
+  const rows = await sql<{ status: 'won' | 'lost'; count: number; minor: number }>(
+    tx,
+    `select d.status, count(*)::int as count, coalesce(sum(d.value_minor), 0)::float8 as minor from deals d
+     where d.process_id = :process and d.status in ('won', 'lost') and d.closed_day >= date_trunc('month', :today::date) and ${seen.condition} group by 1`,
+    { process, today, ...seen.parameters },
+  );
+  const of = (status: 'won' | 'lost'): { count: number; minor: number } => {
+    const row = rows.find((candidate) => candidate.status === status);
+    return { count: row?.count ?? 0, minor: row?.minor ?? 0 };
+  };
+  return { won: of('won'), lost: of('lost') };
+}

@@ -1,0 +1,229 @@
+import type { deal as contract, TypeOf } from '@ladder/contract';
+import {
+  type AskedItem,
+  canTakeBack,
+  type Deal,
+  daysBetween,
+  dealFacts,
+  describeActual,
+  describeFinding,
+  describeItem,
+  type Finding,
+  type ItemVerdict,
+  isOpen,
+  judgeItem,
+  localDay,
+  type MoveTarget,
+  type NameOf,
+  nextTarget,
+  owedItems,
+  presentVisit,
+  previewMove,
+  type Route,
+  type Setting,
+  standingAt,
+  standsAt,
+  TAKE_BACK_MS,
+  textValue,
+  tickedItems,
+  type Verdict,
+} from '@ladder/core';
+import type { Context } from '../context.ts';
+import { type Connection, sql } from '../db/sql.ts';
+import type { Person } from '../people/person.ts';
+import { versionSummary } from '../processes/versions.ts';
+import { mayChange } from './access.ts';
+import { loadNames, nameLookup } from './names.ts';
+
+export type DealDetail = TypeOf<typeof contract.detail>;
+export type VerdictView = TypeOf<typeof contract.verdict>;
+type FindingView = TypeOf<typeof contract.finding>;
+type ItemView = TypeOf<typeof contract.itemVerdict>;
+
+const iso = (at: number): string => new Date(at).toISOString();
+
+/** One item of a verdict in words. */
+export function presentItem(verdict: ItemVerdict, passedOver: boolean, setting: Setting, nameOf: NameOf): ItemView {
+  const { item, state, remedy, mayApply } = verdict;
+  return {
+    id: item.id,
+    kind: item.kind,
+    stage: item.stage,
+    at: item.at,
+    level: item.level,
+    binds: item.binds,
+    passedOver,
+    state,
+    remedy,
+    mayApply,
+    says: describeItem(item, setting.catalogue, nameOf),
+    message: item.message ?? null,
+    actual: describeActual(verdict, setting.catalogue, nameOf),
+  } as ItemView;
+}
+
+/** A verdict in words. */
+export function presentVerdict(
+  target: MoveTarget,
+  route: Route,
+  verdict: Verdict,
+  setting: Setting,
+  nameOf: NameOf,
+): VerdictView {
+  const items = verdict.items.map((item: ItemVerdict<AskedItem>) =>
+    presentItem(item, item.item.passedOver, setting, nameOf),
+  );
+  return { target, kind: route.kind, over: route.over, answer: verdict.answer, items };
+}
+
+/** A finding in words, as it is at the instant. */
+export function presentFinding(
+  finding: Finding,
+  deal: Deal,
+  setting: Setting,
+  at: number,
+  nameOf: NameOf,
+): FindingView {
+  const { says, actual } = describeFinding(finding, deal, setting, at, nameOf);
+  return {
+    key: finding.key,
+    kind: finding.kind,
+    level: finding.level,
+    origin: finding.origin,
+    requirement: finding.requirement,
+    askedBy: finding.askedBy,
+    since: iso(finding.openedAt),
+    sinceDays: daysBetween(localDay(finding.openedAt, setting.zone), localDay(at, setting.zone)),
+    says,
+    actual,
+  };
+}
+
+/** Everything the deal page shows. */
+export async function presentDeal(
+  context: Context,
+  connection: Connection,
+  person: Person,
+  deal: Deal,
+  setting: Setting,
+): Promise<DealDetail> {
+  const now = context.clock.now();
+  const names = await loadNames(connection, deal, setting.document);
+  const nameOf = nameLookup(names);
+  const [process] = await sql<{ name: string }>(connection, `select name from processes where id = :id`, {
+    id: deal.process,
+  });
+  const visit = presentVisit(deal);
+  const party = (field: string): { id: string; name: string } | null => {
+    const id = textValue(deal, field);
+    return id === null ? null : { id, name: nameOf(id) ?? 'Unknown' };
+  };
+  return {
+    id: deal.id,
+    name: deal.name,
+    externalId: deal.externalId,
+    process: { id: deal.process, name: process?.name ?? '' },
+    version: await versionSummary(connection, deal.version),
+    customer: party('customer'),
+    contact: party('contact'),
+    status: presentStatus(deal),
+    stage: visit.stage,
+    revision: deal.revision,
+    standing: standingAt(deal.findings, now),
+    values: deal.values,
+    partyValues: deal.partyValues,
+    currency: setting.document.currency,
+    age: ageOf(deal, setting, now),
+    createdAt: iso(deal.createdAt),
+    visits: presentVisits(deal, setting, now),
+    path: deal.path.map(({ owes: _owes, at, by, forced, ...step }) => ({
+      ...step,
+      forced: forced === 'yes',
+      at: iso(at),
+      by: nameOf(by) ?? null,
+    })),
+    ticked: presentTicks(deal, setting, nameOf),
+    gate: nextGate(deal, setting, now, nameOf),
+    owed: openOwed(deal, setting, now, nameOf),
+    findings: deal.findings
+      .filter((finding) => standsAt(finding, now))
+      .map((finding) => presentFinding(finding, deal, setting, now, nameOf)),
+    attempt: deal.attempt && {
+      target: deal.attempt.target,
+      at: iso(deal.attempt.at),
+      by: nameOf(deal.attempt.by) ?? null,
+    },
+    takeBack: presentTakeBack(deal, person, now),
+    document: setting.document,
+    fields: [...setting.catalogue.values()],
+    reasons: setting.reasons
+      .filter(({ withdrawn }) => withdrawn === 'no')
+      .map(({ withdrawn: _withdrawn, ...reason }) => reason),
+    names,
+    may: {
+      change: mayChange(person, deal),
+      force: person.role === 'administrator',
+      void: person.role === 'administrator' || person.role === 'manager',
+    },
+  };
+}
+
+function presentStatus({ status }: Deal): DealDetail['status'] {
+  if (status.state === 'won' || status.state === 'lost')
+    return { state: status.state, day: status.day, reason: status.reason, followUp: status.followUp };
+  return { state: status.state };
+}
+
+/** Days in the present stay; of a closed deal, until it closed. */
+export function ageOf(deal: Deal, setting: Setting, now: number): number {
+  const visit = presentVisit(deal);
+  return daysBetween(visit.enteredDay, visit.leftDay ?? localDay(now, setting.zone));
+}
+
+function presentVisits(deal: Deal, setting: Setting, now: number): DealDetail['visits'] {
+  const today = localDay(now, setting.zone);
+  return deal.visits
+    .filter(({ takenBack }) => takenBack === 'no')
+    .map(({ seq, stage, enteredDay, leftDay, moveOnDay }) => ({
+      seq,
+      stage,
+      enteredDay,
+      leftDay,
+      moveOnDay,
+      days: daysBetween(enteredDay, leftDay ?? today),
+    }));
+}
+
+function presentTicks(deal: Deal, setting: Setting, nameOf: NameOf): DealDetail['ticked'] {
+  const counted = tickedItems(deal, setting.document);
+  return deal.ticks
+    .filter(({ item, untickedAt }) => untickedAt === null && counted.has(item))
+    .map(({ item, at, by }) => ({ item, at: iso(at), by: nameOf(by) ?? null }));
+}
+
+function nextGate(deal: Deal, setting: Setting, now: number, nameOf: NameOf): VerdictView | null {
+  const target = nextTarget(setting.document, presentVisit(deal).stage);
+  const preview = previewMove(deal, setting, target, { happenedAt: now });
+  return preview.ok ? presentVerdict(target, preview.value.route, preview.value.verdict, setting, nameOf) : null;
+}
+
+/** What the deal owes and does not meet. */
+function openOwed(deal: Deal, setting: Setting, now: number, nameOf: NameOf): ItemView[] {
+  if (deal.status.state !== 'open') return [];
+  const facts = dealFacts(deal, setting, now);
+  return owedItems(deal, setting.document)
+    .map(({ item, origin }) => ({ verdict: judgeItem(item, facts, setting.catalogue), origin }))
+    .filter(({ verdict }) => isOpen(verdict.state))
+    .map(({ verdict, origin }) => presentItem(verdict, origin === 'entry', setting, nameOf));
+}
+
+function presentTakeBack(deal: Deal, person: Person, now: number): DealDetail['takeBack'] {
+  const rank = person.role === 'administrator' || person.role === 'manager' ? 'manager' : 'maker';
+  const step = mayChange(person, deal) ? canTakeBack(deal, { id: person.id, rank }, now) : null;
+  if (!step?.ok) return null;
+  return {
+    seq: step.value.seq,
+    kind: step.value.kind,
+    until: rank === 'maker' ? iso(step.value.at + TAKE_BACK_MS) : null,
+  };
+}

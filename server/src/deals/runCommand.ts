@@ -1,0 +1,58 @@
+import { type Change, type Deal, type Moment, presentVisit, type Setting } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import type { Context } from '../context.ts';
+import { notFound, Problem } from '../http/problem.ts';
+import type { Person } from '../people/person.ts';
+import { loadSetting } from '../processes/settings.ts';
+import { maySee, requireChange } from './access.ts';
+import { loadDeals, lockDeals } from './loadDeals.ts';
+import { writeDeals } from './writeDeals.ts';
+
+/** What a command on a deal works with. */
+export interface Command {
+  readonly deal: Deal;
+  readonly setting: Setting;
+  readonly moment: Moment;
+}
+
+/** A deal that the person may see, with what surrounds it. */
+export async function openDeal(
+  tx: EntityManager,
+  person: Person,
+  id: string,
+): Promise<{ deal: Deal; setting: Setting }> {
+  const [deal] = await loadDeals(tx, [id]);
+  if (!deal || !maySee(person, deal)) throw notFound('deal');
+  return { deal, setting: await loadSetting(tx, deal.version) };
+}
+
+/** Locks the deal's head, decides with core, and writes what came of it; all in the caller's transaction. */
+export async function runCommand(
+  context: Context,
+  tx: EntityManager,
+  person: Person,
+  id: string,
+  decide: (command: Command) => Change,
+): Promise<Change> {
+  await lockDeals(tx, [id]);
+  const { deal, setting } = await openDeal(tx, person, id);
+  requireChange(person, deal);
+  const change = decide({ deal, setting, moment: momentNow(context, person, deal) });
+  await writeDeals(tx, [{ before: deal, change }], setting.catalogue);
+  return change;
+}
+
+/** Now, or an instant after the last move where the clock stands still: a stay never ends before it begins. */
+function momentNow(context: Context, person: Person, deal: Deal): Moment {
+  const now = Math.max(context.clock.now(), presentVisit(deal).enteredAt);
+  return { by: person.id, happenedAt: now, recordedAt: now };
+}
+
+/** Throws where the deal has moved on since the caller saw it. */
+export function requireRevision(deal: Deal, seen: number): void {
+  if (deal.revision === seen) return;
+  throw new Problem(409, 'The deal was changed since you opened it. What you see now is up to date; try again.', {
+    errors: [{ pointer: '/revision', detail: `You saw revision ${seen}; it is now ${deal.revision}.` }],
+    current: { revision: deal.revision },
+  });
+}

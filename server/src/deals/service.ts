@@ -1,0 +1,363 @@
+import type { deal as contract, InputProblem, TypeOf } from '@ladder/contract';
+import {
+  type Change,
+  canTakeBack,
+  checkValue,
+  createDeal,
+  describeValueProblem,
+  type EditDealProblem,
+  editDeal,
+  type FactValue,
+  isOpen,
+  type MoveAnswer,
+  type MoveProblem,
+  type MoveTarget,
+  moveDeal,
+  normaliseValue,
+  placeOf,
+  previewMove,
+  recordActivity,
+  renameDeal,
+  type Setting,
+  type TakeBackProblem,
+  takeBack,
+  tickItem,
+  type Values,
+  voidDeal,
+  withdrawAttempt,
+} from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { type Context, inTransaction } from '../context.ts';
+import { sql } from '../db/sql.ts';
+import { invalid, notFound, Problem } from '../http/problem.ts';
+import type { Reply } from '../http/reply.ts';
+import { newId } from '../ids.ts';
+import type { Person } from '../people/person.ts';
+import { loadSetting } from '../processes/settings.ts';
+import { requireChange } from './access.ts';
+import { loadDeals } from './loadDeals.ts';
+import { loadNames, nameLookup } from './names.ts';
+import { type DealDetail, presentDeal, presentVerdict, type VerdictView } from './present.ts';
+import { checkReferences } from './references.ts';
+import { type Command, openDeal, requireRevision, runCommand } from './runCommand.ts';
+import { writeDeals } from './writeDeals.ts';
+
+type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
+
+/** A deal as the person may see it. */
+export async function getDeal(context: Context, person: Person, id: string): Promise<DealDetail> {
+  return inTransaction(context, async (tx) => {
+    const { deal, setting } = await openDeal(tx, person, id);
+    return presentDeal(context, tx, person, deal, setting);
+  });
+}
+
+async function shown(context: Context, tx: EntityManager, person: Person, change: Change): Promise<DealDetail> {
+  const [deal] = await loadDeals(tx, [change.deal.id]);
+  if (!deal) throw notFound('deal');
+  return presentDeal(context, tx, person, deal, await loadSetting(tx, deal.version));
+}
+
+/** Begins a deal in the live version of a process. Its owner is who begins it, and its team the owner's, unless said otherwise. */
+export async function addDeal(
+  context: Context,
+  tx: EntityManager,
+  person: Person,
+  body: Body<'newDeal'>,
+): Promise<Reply> {
+  const [live] = await sql<{ id: string; closed: boolean }>(
+    tx,
+    `select v.id, p.closed_to_new as closed from process_versions v join processes p on p.id = v.process_id where v.process_id = :process and v.state = 'live'`,
+    { process: body.process },
+  );
+  if (!live)
+    throw new Problem(422, 'This process has no live version yet.', {
+      errors: [{ pointer: '/process', detail: 'Publish the process first.' }],
+    });
+  if (live.closed)
+    throw new Problem(422, 'This process takes no new deals.', {
+      errors: [{ pointer: '/process', detail: 'Choose a process that takes new deals.' }],
+    });
+  const setting = await loadSetting(tx, live.id);
+  const values = await startingValues(tx, person, setting, body.values);
+  await requireGoodValues(tx, setting, values, (field) => `/values/${field}`);
+  const stage = body.stage ?? setting.document.stages[0]?.id ?? '';
+  if (placeOf(setting.document, stage) < 0)
+    throw invalid([{ pointer: '/stage', detail: 'The process has no such stage.' }]);
+  requireChange(person, { values });
+  const now = context.clock.now();
+  const input = {
+    id: newId(now),
+    process: body.process,
+    externalId: body.externalId ?? null,
+    name: body.name,
+    stage,
+    values,
+    partyValues: await partyValues(tx, values),
+  };
+  const change = createDeal(input, setting, { by: person.id, happenedAt: now, recordedAt: now });
+  await writeDeals(tx, [{ before: null, change }], setting.catalogue);
+  return { status: 201, body: await shown(context, tx, person, change) };
+}
+
+async function startingValues(tx: EntityManager, person: Person, setting: Setting, given: Values): Promise<Values> {
+  const owner = given.owner === undefined ? person.id : given.owner;
+  const values: Record<string, FactValue> = { ...given, owner, team: given.team ?? (await firstTeam(tx, owner)) };
+  for (const section of setting.document.sections) for (const field of section.fields) values[field] ??= null;
+  return values;
+}
+
+async function firstTeam(tx: EntityManager, owner: FactValue): Promise<string | null> {
+  if (typeof owner !== 'string') return null;
+  const [row] = await sql<{ team: string }>(
+    tx,
+    `select t.id as team from team_members m join teams t on t.id = m.team_id where m.person_id::text = :owner order by t.name_fold limit 1`,
+    { owner },
+  );
+  return row?.team ?? null;
+}
+
+/** Values of the customer and contact that the deal names, which criteria may read. */
+export async function partyValues(tx: EntityManager, values: Values): Promise<Values> {
+  const [row] = await sql<{ values: Values }>(
+    tx,
+    `select coalesce((select values from customers where id::text = :customer), '{}') || coalesce((select values from contacts where id::text = :contact), '{}') as values`,
+    { customer: values.customer ?? '', contact: values.contact ?? '' },
+  );
+  return row?.values ?? {};
+}
+
+async function requireGoodValues(
+  tx: EntityManager,
+  setting: Setting,
+  values: Values,
+  pointerTo: (field: string) => string,
+): Promise<void> {
+  const problems = Object.entries(values).flatMap(([id, value]): InputProblem[] => {
+    const field = setting.catalogue.get(id);
+    if (field?.holder !== 'deal') return [{ pointer: pointerTo(id), detail: 'There is no such field.' }];
+    const problem = checkValue(field, value);
+    return problem && !(problem.code === 'calculated' && value === null)
+      ? [{ pointer: pointerTo(id), detail: describeValueProblem(problem) }]
+      : [];
+  });
+  const strange = problems.length > 0 ? [] : await checkReferences(tx, setting.catalogue, values, pointerTo);
+  if (problems.length + strange.length > 0) throw invalid([...problems, ...strange]);
+}
+
+/** Changes fields, each with the value that was seen: edits of different fields merge, of the same one the later is told (S34). */
+export async function changeDeal(
+  context: Context,
+  tx: EntityManager,
+  person: Person,
+  id: string,
+  body: Body<'edit'>,
+): Promise<Reply> {
+  const pointerTo = (field: string): string =>
+    `/changes/${body.changes.findIndex((change) => change.field === field)}/value`;
+  const written = Object.fromEntries(body.changes.map(({ field, value }) => [field, normaliseValue(value)]));
+  const { deal, setting } = await openDeal(tx, person, id);
+  const strange = await checkReferences(tx, setting.catalogue, written, pointerTo);
+  if (strange.length > 0) throw invalid(strange);
+  const parties = await partyValues(tx, { ...deal.values, ...written });
+  const change = await runCommand(context, tx, person, id, (command) =>
+    editAndRename(command, body, parties, pointerTo),
+  );
+  return { body: await shown(context, tx, person, change) };
+}
+
+function editAndRename(
+  command: Command,
+  body: Body<'edit'>,
+  parties: Values,
+  pointerTo: (field: string) => string,
+): Change {
+  const { setting, moment } = command;
+  const deal = { ...command.deal, partyValues: parties };
+  const edited = editDeal(deal, setting, body.changes, moment);
+  if (!edited.ok) throw editProblem(edited.error, pointerTo);
+  if (body.name === undefined) return edited.value;
+  const renamed = renameDeal(edited.value.deal, setting, body.name, moment);
+  if (!renamed.ok) throw closed();
+  return { deal: renamed.value.deal, records: [...edited.value.records, ...renamed.value.records] };
+}
+
+const closed = (): Problem => new Problem(409, 'This deal is closed; its facts are read-only.');
+
+function editProblem(problems: readonly EditDealProblem[], pointerTo: (field: string) => string): Problem {
+  if (problems.some(({ code }) => code === 'closed')) return closed();
+  const errors = problems.flatMap((problem) => oneEditProblem(problem, pointerTo) ?? []);
+  const meanwhile = problems.flatMap((problem) =>
+    problem.code === 'changed_meanwhile' ? [[problem.field, problem.value] as const] : [],
+  );
+  if (meanwhile.length === 0) return invalid(errors);
+  return new Problem(409, 'Someone else changed the same field meanwhile. Nothing was written.', {
+    errors,
+    current: Object.fromEntries(meanwhile),
+  });
+}
+
+function oneEditProblem(problem: EditDealProblem, pointerTo: (field: string) => string): InputProblem | null {
+  switch (problem.code) {
+    case 'closed':
+      return null;
+    case 'no_such_field':
+      return { pointer: pointerTo(problem.field).replace(/value$/, 'field'), detail: 'There is no such field on deals.' };
+    case 'bad_value':
+      return { pointer: pointerTo(problem.field), detail: problem.detail };
+    case 'changed_meanwhile':
+      return { pointer: pointerTo(problem.field), detail: 'Someone else changed this meanwhile. Look at it and try again.' };
+  }
+}
+
+export async function tickDealItem(
+  context: Context,
+  person: Person,
+  id: string,
+  body: Body<'tick'>,
+): Promise<DealDetail> {
+  return inTransaction(context, async (tx) => {
+    const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+      const ticked = tickItem(deal, setting, body.item, body.state, moment);
+      if (ticked.ok) return ticked.value;
+      throw ticked.error.code === 'closed'
+        ? closed()
+        : new Problem(404, 'The process has no such checklist item.', {
+            errors: [{ pointer: '/item', detail: 'The process has no such checklist item.' }],
+          });
+    });
+    return shown(context, tx, person, change);
+  });
+}
+
+/** The gate's answer to a move that is only thought of. */
+export async function askGate(context: Context, person: Person, id: string, target: MoveTarget): Promise<VerdictView> {
+  return inTransaction(context, async (tx) => {
+    const { deal, setting } = await openDeal(tx, person, id);
+    const preview = previewMove(deal, setting, target, { happenedAt: context.clock.now() });
+    if (!preview.ok) throw moveProblem(preview.error);
+    const nameOf = nameLookup(await loadNames(tx, deal, setting.document));
+    return presentVerdict(target, preview.value.route, preview.value.verdict, setting, nameOf);
+  });
+}
+
+/** Makes a move; a held one is refused with the verdict as the problem document, and the refusal is kept. */
+export async function makeMove(
+  context: Context,
+  tx: EntityManager,
+  person: Person,
+  id: string,
+  body: Body<'move'>,
+): Promise<Reply> {
+  if (body.mode === 'force' && person.role !== 'administrator')
+    throw new Problem(403, 'Only an administrator may force a move.');
+  const request = {
+    target: body.target,
+    mode: body.mode ?? 'ask',
+    text: body.text ?? null,
+    reason: body.reason ?? null,
+    followUp: body.followUp ?? null,
+  };
+  const answers: { answer: MoveAnswer; setting: Setting }[] = [];
+  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+    requireRevision(deal, body.revision);
+    const answer = moveDeal(deal, setting, request, moment);
+    if (!answer.ok) throw moveProblem(answer.error);
+    answers.push({ answer: answer.value, setting });
+    return answer.value.change;
+  });
+  const detail = await shown(context, tx, person, change);
+  const [made] = answers;
+  if (!made) throw new Error('A command was not decided');
+  const { answer, setting } = made;
+  const verdict = presentVerdict(body.target, answer.route, answer.verdict, setting, nameLookup(detail.names));
+  if (answer.result === 'moved') return { body: { deal: detail, verdict } };
+  return { status: 422, body: new Problem(422, heldText(verdict), { verdict }).toDocument() };
+}
+
+function heldText(verdict: VerdictView): string {
+  const open = verdict.items.filter(({ state, level }) => level === 'hold' && isOpen(state));
+  return `${open.length === 1 ? '1 requirement holds' : `${open.length} requirements hold`} this move.`;
+}
+
+function moveProblem(problem: MoveProblem): Problem {
+  const at = (pointer: string, detail: string): Problem => new Problem(422, detail, { errors: [{ pointer, detail }] });
+  switch (problem.code) {
+    case 'closed':
+      return new Problem(409, 'This deal is closed.');
+    case 'same_stage':
+      return at('/target/stage', 'The deal is in this stage already.');
+    case 'no_such_stage':
+      return at('/target/stage', 'The deal’s version of the process has no such stage.');
+    case 'text_needed':
+      return at('/text', 'Say why.');
+    case 'reason_needed':
+      return at('/reason', 'Choose a reason.');
+    case 'reason_unknown':
+      return at('/reason', 'This reason is not offered.');
+    case 'follow_up_needed':
+      return at('/followUp', 'This reason asks for a follow-up date.');
+  }
+}
+
+export async function takeMoveBack(
+  context: Context,
+  tx: EntityManager,
+  person: Person,
+  id: string,
+  body: Body<'takeBack'>,
+): Promise<Reply> {
+  const rank = person.role === 'administrator' || person.role === 'manager' ? 'manager' : 'maker';
+  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+    requireRevision(deal, body.revision);
+    const step = canTakeBack(deal, { id: person.id, rank }, moment.happenedAt);
+    if (!step.ok) throw takeBackProblem(step.error);
+    return takeBack(deal, setting, step.value, moment, body.text ?? null);
+  });
+  return { body: await shown(context, tx, person, change) };
+}
+
+const TAKE_BACK_WORDS: Readonly<Record<TakeBackProblem['code'], string>> = {
+  nothing_to_take_back: 'There is no move to take back.',
+  too_late: 'A move can be taken back by its maker within 10 minutes; a manager can do it later.',
+  not_yours: 'Only who made the move, or a manager, can take it back.',
+  voided: 'This deal is voided.',
+};
+
+const takeBackProblem = ({ code }: TakeBackProblem): Problem => new Problem(409, TAKE_BACK_WORDS[code]);
+
+export async function giveUpAttempt(context: Context, person: Person, id: string): Promise<DealDetail> {
+  return inTransaction(context, async (tx) => {
+    const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) =>
+      withdrawAttempt(deal, setting, moment),
+    );
+    return shown(context, tx, person, change);
+  });
+}
+
+export async function addActivity(
+  context: Context,
+  person: Person,
+  id: string,
+  body: Body<'activity'>,
+): Promise<DealDetail> {
+  return inTransaction(context, async (tx) => {
+    const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+      const happenedAt = body.happenedAt === undefined ? moment.happenedAt : Date.parse(body.happenedAt);
+      if (happenedAt > moment.recordedAt)
+        throw invalid([{ pointer: '/happenedAt', detail: 'What was done cannot lie in the future.' }]);
+      return recordActivity(deal, setting, body.kind, body.text, { ...moment, happenedAt });
+    });
+    return shown(context, tx, person, change);
+  });
+}
+
+export async function voidOneDeal(context: Context, person: Person, id: string, text: string): Promise<DealDetail> {
+  return inTransaction(context, async (tx) => {
+    const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+      if (deal.status.state === 'voided') throw new Problem(409, 'This deal is voided already.');
+      return voidDeal(deal, setting, moment, text);
+    });
+    return shown(context, tx, person, change);
+  });
+}

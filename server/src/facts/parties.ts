@@ -1,0 +1,153 @@
+import type { InputProblem } from '@ladder/contract';
+import {
+  checkValue,
+  describeValueProblem,
+  type FactValue,
+  type FieldHolder,
+  foldText,
+  normaliseValue,
+  type Values,
+} from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { type Context, inTransaction } from '../context.ts';
+import { CustomerEntity } from '../db/entities/customer.ts';
+import { sql } from '../db/sql.ts';
+import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
+import { invalid, notFound } from '../http/problem.ts';
+import { newId } from '../ids.ts';
+import type { Person } from '../people/person.ts';
+import { rejudgeDeals } from '../processes/rejudgeProcess.ts';
+import { fieldsOf } from './service.ts';
+
+interface PartyRow {
+  readonly id: string;
+  readonly name: string;
+  readonly name_fold: string;
+  readonly values: Values;
+  readonly customer: string | null;
+}
+
+interface PartyQuery {
+  readonly after?: string;
+  readonly limit?: number;
+  readonly find?: string;
+  readonly customer?: string;
+}
+
+interface PartyInput {
+  readonly name: string;
+  readonly values: Values;
+}
+
+async function listParties(
+  context: Context,
+  table: 'customers' | 'contacts',
+  query: PartyQuery,
+): Promise<{ items: PartyRow[]; next: string | null }> {
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string, string]>(query.after)];
+  const customer = table === 'customers' ? 'null::uuid' : 'customer_id';
+  const rows = await sql<PartyRow>(
+    context.dataSource,
+    `select id, name, name_fold, values, ${customer} as customer from ${table}
+     where (:name::text is null or (name_fold, id) > (:name::text, :id::uuid)) and (:find::text = '' or name_fold like '%' || :find::text || '%')
+       and (:customer::uuid is null or ${customer} = :customer::uuid) order by name_fold, id limit :limit`,
+    {
+      name: cursor?.[0],
+      id: cursor?.[1],
+      find: foldText(query.find ?? '').replace(/[\\%_]/g, (char) => `\\${char}`),
+      customer: query.customer,
+      limit: limit + 1,
+    },
+  );
+  return toPage(
+    rows,
+    limit,
+    (row) => [row.name_fold, row.id],
+    (row) => row,
+  );
+}
+
+export async function listCustomers(context: Context, query: PartyQuery): Promise<unknown> {
+  const { items, next } = await listParties(context, 'customers', query);
+  return { items: items.map(({ id, name, values }) => ({ id, name, values })), next };
+}
+
+export async function listContacts(context: Context, query: PartyQuery): Promise<unknown> {
+  const { items, next } = await listParties(context, 'contacts', query);
+  return { items: items.map(({ id, name, values, customer }) => ({ id, customer, name, values })), next };
+}
+
+async function checkedValues(tx: EntityManager, holder: FieldHolder, values: Values): Promise<Values> {
+  const catalogue = await fieldsOf(tx, holder);
+  const problems = Object.entries(values).flatMap(([id, value]): InputProblem[] => {
+    const field = catalogue.get(id);
+    if (!field) return [{ pointer: `/values/${id}`, detail: `There is no such field on a ${holder}.` }];
+    const problem = checkValue(field, value);
+    return problem ? [{ pointer: `/values/${id}`, detail: describeValueProblem(problem) }] : [];
+  });
+  if (problems.length > 0) throw invalid(problems);
+  return Object.fromEntries(
+    Object.entries(values).map(([id, value]): [string, FactValue] => [id, normaliseValue(value)]),
+  );
+}
+
+export async function addCustomer(context: Context, { name, values: given }: PartyInput): Promise<unknown> {
+  return inTransaction(context, async (tx) => {
+    const values = await checkedValues(tx, 'customer', given);
+    const id = newId(context.clock.now());
+    await tx.getRepository(CustomerEntity).insert({ id, name, nameFold: foldText(name), values });
+    return { id, name, values };
+  });
+}
+
+/** Changes a customer, and judges its open deals again: criteria may read what changed (S29). */
+export async function changeCustomer(
+  context: Context,
+  person: Person,
+  id: string,
+  { name, values: given }: PartyInput,
+): Promise<unknown> {
+  const now = context.clock.now();
+  return inTransaction(context, async (tx) => {
+    const customers = tx.getRepository(CustomerEntity);
+    const row = await customers.findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
+    if (!row) throw notFound('customer');
+    const values = { ...row.values, ...(await checkedValues(tx, 'customer', given)) };
+    await customers.update({ id }, { name, nameFold: foldText(name), values });
+    const deals = await sql<{ id: string }>(
+      tx,
+      `select id from deals where customer_id = :id and status = 'open' order by id`,
+      { id },
+    );
+    await rejudgeDeals(
+      tx,
+      deals.map((deal) => deal.id),
+      { by: person.id, happenedAt: now, recordedAt: now },
+    );
+    return { id, name, values };
+  });
+}
+
+export async function addContact(
+  context: Context,
+  { name, values: given, customer }: PartyInput & { customer: string | null },
+): Promise<unknown> {
+  return inTransaction(context, async (tx) => {
+    const values = await checkedValues(tx, 'contact', given);
+    if (customer !== null && !(await tx.getRepository(CustomerEntity).existsBy({ id: customer })))
+      throw notFound('customer');
+    const id = newId(context.clock.now());
+    await sql(
+      tx,
+      `insert into contacts (id, customer_id, name, name_fold, values) values (:id, :customer, :name, :fold, :values)`,
+      {
+        id,
+        customer,
+        name,
+        fold: foldText(name),
+        values,
+      },
+    );
+    return { id, customer, name, values };
+  });
+}

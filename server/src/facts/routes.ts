@@ -1,0 +1,22 @@
+import { endpoints } from '@ladder/contract';
+import type { Router } from 'express';
+import type { Context } from '../context.ts';
+import { register } from '../http/register.ts';
+import { reply } from '../http/reply.ts';
+import { addContact, addCustomer, changeCustomer, listContacts, listCustomers } from './parties.ts';
+import { addField, changeField, listFields } from './service.ts';
+
+export function factRoutes(router: Router, context: Context): void {
+  register(router, context, endpoints.listFields, async ({ query }) => reply(await listFields(context, query)));
+  register(router, context, endpoints.addField, async ({ body }) => reply(await addField(context, body)));
+  register(router, context, endpoints.changeField, async ({ params, body }) =>
+    reply(await changeField(context, params.field, body)),
+  );
+  register(router, context, endpoints.listCustomers, async ({ query }) => reply(await listCustomers(context, query)));
+  register(router, context, endpoints.addCustomer, async ({ body }) => reply(await addCustomer(context, body)));
+  register(router, context, endpoints.changeCustomer, async ({ params, body, person }) =>
+    reply(await changeCustomer(context, person, params.customer, body)),
+  );
+  register(router, context, endpoints.listContacts, async ({ query }) => reply(await listContacts(context, query)));
+  register(router, context, endpoints.addContact, async ({ body }) => reply(await addContact(context, body)));
+}

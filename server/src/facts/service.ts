@@ -1,0 +1,129 @@
+import type { facts, TypeOf } from '@ladder/contract';
+import {
+  BUILT_IN_FIELDS,
+  type Catalogue,
+  catalogueOf,
+  type Field,
+  type FieldHolder,
+  type Formula,
+  foldText,
+} from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { type Context, inTransaction } from '../context.ts';
+import { FieldEntity } from '../db/entities/field.ts';
+import { type Connection, sql } from '../db/sql.ts';
+import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
+import { invalid, notFound, Problem } from '../http/problem.ts';
+import { newKey } from '../ids.ts';
+
+/** The present catalogue: built-in fields, then the administrator's own. */
+export async function presentCatalogue(connection: Connection): Promise<Catalogue> {
+  const rows = await sql<{ definition: Field }>(connection, `select definition from fields order by place, id`);
+  return catalogueOf([...BUILT_IN_FIELDS, ...rows.map(({ definition }) => definition)]);
+}
+
+export async function listFields(context: Context, query: { after?: string; limit?: number }): Promise<unknown> {
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[number]>(query.after)];
+  const all = [...(await presentCatalogue(context.dataSource)).values()].map((field, place) => ({ field, place }));
+  const rows = all.filter(({ place }) => place > (cursor?.[0] ?? -1)).slice(0, limit + 1);
+  return toPage(
+    rows,
+    limit,
+    ({ place }) => [place],
+    ({ field }) => field,
+  );
+}
+
+/** Adds a field. Its type and unit are for good: another one means another field (S30). */
+export async function addField(context: Context, input: TypeOf<typeof facts.newField>): Promise<Field> {
+  const field: Field = { ...input, id: newKey() };
+  return inTransaction(context, async (tx) => {
+    const problems = fieldProblems(field, await presentCatalogue(tx));
+    if (problems.length > 0) throw invalid(problems);
+    const [{ place } = { place: 0 }] = await sql<{ place: number }>(
+      tx,
+      `select coalesce(max(place), 0) + 1 as place from fields`,
+    );
+    await tx.getRepository(FieldEntity).insert({
+      id: field.id,
+      holder: field.holder,
+      type: field.type,
+      name: field.name,
+      nameFold: foldText(field.name),
+      definition: field,
+      searchable: false,
+      firstUsedAt: null,
+      place,
+    });
+    return field;
+  });
+}
+
+function fieldProblems(field: Field, catalogue: Catalogue): { pointer: string; detail: string }[] {
+  const problems: { pointer: string; detail: string }[] = [];
+  const isChoice = field.type === 'choice' || field.type === 'choices';
+  const sameName = [...catalogue.values()].some(
+    ({ holder, name, id }) => id !== field.id && holder === field.holder && foldText(name) === foldText(field.name),
+  );
+  if (sameName) problems.push({ pointer: '/name', detail: `There is already a field called “${field.name}”.` });
+  if (isChoice && !field.choices?.length) problems.push({ pointer: '/choices', detail: 'Give at least one choice.' });
+  if (!isChoice && field.choices) problems.push({ pointer: '/choices', detail: 'Only a choice field has choices.' });
+  if (new Set(field.choices?.map(({ id }) => id)).size < (field.choices?.length ?? 0))
+    problems.push({ pointer: '/choices', detail: 'Two choices have the same id.' });
+  if ((field.type === 'calculated') !== (field.formula !== undefined))
+    problems.push({ pointer: '/formula', detail: 'A calculated number, and nothing else, has a formula.' });
+  if (field.min !== undefined && field.max !== undefined && field.min > field.max)
+    problems.push({ pointer: '/max', detail: 'The upper bound is below the lower one.' });
+  const strange =
+    field.formula &&
+    formulaFields(field.formula).find(
+      (id) => !['number', 'money', 'calculated'].includes(catalogue.get(id)?.type ?? ''),
+    );
+  if (strange) problems.push({ pointer: '/formula', detail: `“${strange}” is not a number or money field.` });
+  return problems;
+}
+
+function formulaFields(formula: Formula): readonly string[] {
+  if (formula.kind === 'number') return [];
+  return formula.kind === 'field' ? [formula.field] : [...formulaFields(formula.left), ...formulaFields(formula.right)];
+}
+
+/** Changes a field's name, help, bounds or choices. A choice that is left out is withdrawn, never lost (S26, S30). */
+export async function changeField(
+  context: Context,
+  id: string,
+  change: TypeOf<typeof facts.fieldChange>,
+): Promise<Field> {
+  return inTransaction(context, async (tx) => {
+    const fields = tx.getRepository(FieldEntity);
+    const row = await fields.findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
+    if (!row)
+      throw BUILT_IN_FIELDS.some((field) => field.id === id)
+        ? new Problem(409, 'A built-in field stays as it is.')
+        : notFound('field');
+    const field = changedField(row.definition, change);
+    const problems = fieldProblems(field, await presentCatalogue(tx));
+    if (problems.length > 0) throw invalid(problems);
+    await fields.update({ id }, { name: field.name, nameFold: foldText(field.name), definition: field });
+    return field;
+  });
+}
+
+function changedField(field: Field, { min, max, choices, ...change }: TypeOf<typeof facts.fieldChange>): Field {
+  const kept = field.choices
+    ?.filter(({ id }) => !choices?.some((choice) => choice.id === id))
+    .map((choice) => ({ ...choice, withdrawn: true }));
+  return {
+    ...field,
+    ...change,
+    ...(min === undefined ? {} : { min: min ?? undefined }),
+    ...(max === undefined ? {} : { max: max ?? undefined }),
+    ...(choices ? { choices: [...choices, ...(kept ?? [])] } : {}),
+  } as Field;
+}
+
+/** The catalogue's fields of one holder. */
+export async function fieldsOf(tx: EntityManager, holder: FieldHolder): Promise<Catalogue> {
+  const all = await presentCatalogue(tx);
+  return catalogueOf([...all.values()].filter((field) => field.holder === holder));
+}

@@ -1,0 +1,29 @@
+import { endpoints, openApiDocument } from '@ladder/contract';
+import type { Router } from 'express';
+import type { Context } from '../context.ts';
+import { sql } from '../db/sql.ts';
+import { register } from './register.ts';
+import { type Reply, reply } from './reply.ts';
+
+export function systemRoutes(router: Router, context: Context): void {
+  const document = openApiDocument(context.version);
+  register(router, context, endpoints.getHealth, () => health(context));
+  register(router, context, endpoints.getOpenApi, async () => reply(document));
+}
+
+async function health(context: Context): Promise<Reply> {
+  const { version } = context;
+  try {
+    const [row] = await sql<{ name: string }>(
+      context.dataSource,
+      `select name from migrations order by id desc limit 1`,
+    );
+    return { body: { version, database: 'up', migration: row?.name ?? null } };
+  } catch (error) {
+    context.log.error({ err: error }, 'database is down');
+    return {
+      status: 503,
+      body: { type: 'about:blank', title: 'Try again', status: 503, detail: 'The database does not answer.' },
+    };
+  }
+}

@@ -1,0 +1,36 @@
+import { endpoints } from '@ladder/contract';
+import { serialize } from 'cookie';
+import type { Router } from 'express';
+import type { Context } from '../context.ts';
+import { register } from '../http/register.ts';
+import { reply } from '../http/reply.ts';
+import { SESSION_COOKIE, sessionToken } from './person.ts';
+import { addPerson, addTeam, demoOffers, listPeople, listTeams, sessionOf, signIn, signOut } from './service.ts';
+
+export function peopleRoutes(router: Router, context: Context): void {
+  register(router, context, endpoints.getSession, async ({ request }) =>
+    reply(await sessionOf(context, sessionToken(request))),
+  );
+  register(router, context, endpoints.signIn, async ({ body, request }) => {
+    const { token, expiresAt, session } = await signIn(context, body.email, body.password, request.ip ?? '');
+    return reply(session, { 'Set-Cookie': sessionCookie(token, expiresAt, request.secure) });
+  });
+  register(router, context, endpoints.signOut, async ({ request }) => {
+    await signOut(context, sessionToken(request));
+    return reply(undefined, { 'Set-Cookie': sessionCookie('', 0, request.secure) });
+  });
+  register(router, context, endpoints.getOffers, async () => reply(await demoOffers(context)));
+  register(router, context, endpoints.listPeople, async ({ query }) => reply(await listPeople(context, query)));
+  register(router, context, endpoints.addPerson, async ({ body }) => reply(await addPerson(context, body)));
+  register(router, context, endpoints.listTeams, async ({ query }) => reply(await listTeams(context, query)));
+  register(router, context, endpoints.addTeam, async ({ body }) => reply(await addTeam(context, body.name)));
+}
+
+const sessionCookie = (token: string, expiresAt: number, secure: boolean): string =>
+  serialize(SESSION_COOKIE, token, {
+    httpOnly: true,
+    sameSite: 'strict',
+    path: '/',
+    secure,
+    expires: new Date(expiresAt),
+  });

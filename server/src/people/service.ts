@@ -1,0 +1,173 @@
+import { randomBytes } from 'node:crypto';
+import type { people, Role, TypeOf } from '@ladder/contract';
+import { foldText, localDay } from '@ladder/core';
+import { hash, verify } from '@node-rs/argon2';
+import { type Context, inTransaction } from '../context.ts';
+import { PersonEntity } from '../db/entities/person.ts';
+import { SessionEntity } from '../db/entities/session.ts';
+import { TeamEntity } from '../db/entities/team.ts';
+import { at, sql } from '../db/sql.ts';
+import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
+import { invalid, Problem } from '../http/problem.ts';
+import { newId } from '../ids.ts';
+import { organisation } from './organisation.ts';
+import { findSession, hashToken, type Person } from './person.ts';
+
+const SESSION_MS = 14 * 24 * 3_600_000;
+const FAILURE_WINDOW_MS = 15 * 60_000;
+const FAILURES_ALLOWED = 10;
+const FAILURES_ALLOWED_PER_ADDRESS = 100;
+/** A hash that no password has, so that an unknown address takes as long as a wrong password. */
+const NO_HASH = '$argon2id$v=19$m=19456,t=2,p=1$c29tZXNhbHRzb21lc2FsdA$Jm1vcmUgYnl0ZXMgdGhhdCBtYXRjaCBub3RoaW5nIQ';
+
+export interface SignedIn {
+  readonly token: string;
+  readonly expiresAt: number;
+  readonly session: TypeOf<typeof people.session>;
+}
+
+/** Signs a person in. After too many failures an address or a mailbox has to wait. */
+export async function signIn(context: Context, email: string, password: string, address: string): Promise<SignedIn> {
+  const now = context.clock.now();
+  const emailFold = foldText(email);
+  await refuseIfTooMany(context, emailFold, address, now);
+  const person = await context.dataSource.getRepository(PersonEntity).findOneBy({ emailFold, active: true });
+  const right = await verify(person?.passwordHash ?? NO_HASH, password).catch(() => false);
+  if (!person || !right) {
+    await sql(context.dataSource, `insert into sign_in_failures values (:emailFold, :address, :now)`, {
+      emailFold,
+      address,
+      now: at(now),
+    });
+    throw new Problem(401, 'The e-mail address or the password is not right.', {
+      errors: [{ pointer: '/password', detail: 'The e-mail address or the password is not right.' }],
+    });
+  }
+  await sql(context.dataSource, `delete from sign_in_failures where email_fold = :emailFold`, { emailFold });
+  return beginSession(context, person.id, now);
+}
+
+async function refuseIfTooMany(context: Context, emailFold: string, address: string, now: number): Promise<void> {
+  const [row] = await sql<{ for_email: number; for_address: number }>(
+    context.dataSource,
+    `select (select count(*)::int from sign_in_failures where email_fold = :emailFold and failed_at > :since) as for_email,
+            (select count(*)::int from sign_in_failures where address = :address and failed_at > :since) as for_address`,
+    { emailFold, address, since: at(now - FAILURE_WINDOW_MS) },
+  );
+  if ((row?.for_email ?? 0) >= FAILURES_ALLOWED || (row?.for_address ?? 0) >= FAILURES_ALLOWED_PER_ADDRESS) {
+    throw new Problem(429, 'Too many tries. Wait a quarter of an hour, then try again.');
+  }
+}
+
+async function beginSession(context: Context, personId: string, now: number): Promise<SignedIn> {
+  const token = randomBytes(32).toString('base64url');
+  const expiresAt = now + SESSION_MS;
+  await sql(context.dataSource, `delete from sessions where expires_at <= :now`, { now: at(now) });
+  await context.dataSource.getRepository(SessionEntity).insert({
+    tokenHash: hashToken(token),
+    personId,
+    csrf: randomBytes(24).toString('base64url'),
+    createdAt: at(now),
+    expiresAt: at(expiresAt),
+  });
+  return { token, expiresAt, session: await sessionOf(context, token) };
+}
+
+/** The session as the web application sees it; without a token, only the organisation. */
+export async function sessionOf(context: Context, token: string | null): Promise<TypeOf<typeof people.session>> {
+  const [session, { name, timeZone, currency }] = await Promise.all([
+    findSession(context, token),
+    organisation(context.dataSource),
+  ]);
+  const today = localDay(context.clock.now(), timeZone);
+  return {
+    person: session?.person ?? null,
+    csrf: session?.csrf ?? null,
+    organisation: { name, timeZone, currency, today },
+  };
+}
+
+export async function signOut(context: Context, token: string | null): Promise<void> {
+  if (token) await context.dataSource.getRepository(SessionEntity).delete({ tokenHash: hashToken(token) });
+}
+
+/** The password of every person of the demo company, which is loaded on a private database only. */
+export const DEMO_PASSWORD = 'glasshouse';
+
+/** The demo company's people, offered only where the demo is loaded and the server is reached from this machine alone. */
+export async function demoOffers(context: Context): Promise<TypeOf<typeof people.offers>> {
+  const { demo } = await organisation(context.dataSource);
+  if (!demo || context.reach !== 'loopback') return { available: false, people: [] };
+  const rows = await sql<{ name: string; role: Role; title: string; email: string }>(
+    context.dataSource,
+    `select name, role, title, email from people where active order by array_position(array['administrator', 'manager', 'seller', 'viewer'], role), name`,
+  );
+  return { available: true, people: rows.map((row) => ({ ...row, password: DEMO_PASSWORD })) };
+}
+
+interface ListQuery {
+  readonly after?: string;
+  readonly limit?: number;
+  readonly find?: string;
+}
+
+export async function listPeople(context: Context, query: ListQuery): Promise<unknown> {
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string, string]>(query.after)];
+  const rows = await sql<{ id: string; name: string; role: Role; teams: string[] }>(
+    context.dataSource,
+    `select id, name, role, array(select team_id::text from team_members where person_id = people.id) as teams from people
+     where active and (:name::text is null or (name, id) > (:name::text, :id::uuid)) and strpos(lower(name), lower(:find)) > 0
+     order by name, id limit :limit`,
+    { name: cursor?.[0], id: cursor?.[1], find: query.find ?? '', limit: limit + 1 },
+  );
+  return toPage(
+    rows,
+    limit,
+    ({ name, id }) => [name, id],
+    (row) => row,
+  );
+}
+
+export async function listTeams(context: Context, query: ListQuery): Promise<unknown> {
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string]>(query.after)];
+  const rows = await sql<{ id: string; name: string; name_fold: string }>(
+    context.dataSource,
+    `select id, name, name_fold from teams where (:after::text is null or name_fold > :after) and strpos(name_fold, :find) > 0 order by name_fold limit :limit`,
+    { after: cursor?.[0], find: foldText(query.find ?? ''), limit: limit + 1 },
+  );
+  return toPage(
+    rows,
+    limit,
+    (row) => [row.name_fold],
+    ({ id, name }) => ({ id, name }),
+  );
+}
+
+export async function addTeam(context: Context, name: string): Promise<unknown> {
+  const id = newId(context.clock.now());
+  await context.dataSource.getRepository(TeamEntity).insert({ id, name, nameFold: foldText(name) });
+  return { id, name };
+}
+
+export async function addPerson(context: Context, input: TypeOf<typeof people.newPerson>): Promise<Person> {
+  const id = newId(context.clock.now());
+  const passwordHash = await hash(input.password);
+  return inTransaction(context, async (tx) => {
+    const known = await sql(
+      tx,
+      `select id from teams where id = any(select jsonb_array_elements_text(:teams::jsonb)::uuid)`,
+      { teams: input.teams },
+    );
+    if (known.length < new Set(input.teams).size)
+      throw invalid([{ pointer: '/teams', detail: 'One of these teams does not exist.' }]);
+    const { name, email, role } = input;
+    await tx
+      .getRepository(PersonEntity)
+      .insert({ id, name, email, emailFold: foldText(email), title: '', role, passwordHash, active: true });
+    await sql(tx, `insert into team_members select :id::uuid, jsonb_array_elements_text(:teams::jsonb)::uuid`, {
+      id,
+      teams: input.teams,
+    });
+    return { id, name, role, teams: input.teams };
+  });
+}

@@ -1,0 +1,62 @@
+import { endpoints } from '@ladder/contract';
+import type { Request, Router } from 'express';
+import type { Context } from '../context.ts';
+import { Problem } from '../http/problem.ts';
+import { register } from '../http/register.ts';
+import { reply } from '../http/reply.ts';
+import { previewPublish, publish } from './publish.ts';
+import {
+  addProcess,
+  beginDraft,
+  changeProcess,
+  dropDraft,
+  getDraft,
+  getProcess,
+  getVersion,
+  listProcesses,
+  saveDraft,
+} from './service.ts';
+
+export function processRoutes(router: Router, context: Context): void {
+  register(router, context, endpoints.listProcesses, async ({ query, person }) =>
+    reply(await listProcesses(context, person, query)),
+  );
+  register(router, context, endpoints.addProcess, async ({ body }) => reply(await addProcess(context, body)));
+  register(router, context, endpoints.getProcess, async ({ params }) =>
+    reply(await getProcess(context.dataSource, params.process)),
+  );
+  register(router, context, endpoints.changeProcess, async ({ params, body, person }) =>
+    reply(await changeProcess(context, person, params.process, body)),
+  );
+  register(router, context, endpoints.getVersion, async ({ params }) =>
+    reply(await getVersion(context, params.process, params.number)),
+  );
+  register(router, context, endpoints.getDraft, async ({ params }) => withTag(await getDraft(context, params.process)));
+  register(router, context, endpoints.beginDraft, async ({ params }) =>
+    withTag(await beginDraft(context, params.process)),
+  );
+  register(router, context, endpoints.saveDraft, async ({ params, body, request }) =>
+    withTag(await saveDraft(context, params.process, body.document, seenRevision(request))),
+  );
+  register(router, context, endpoints.dropDraft, async ({ params }) => {
+    await dropDraft(context, params.process);
+    return {};
+  });
+  register(router, context, endpoints.previewPublish, async ({ params }) =>
+    reply(await previewPublish(context, params.process)),
+  );
+  register(router, context, endpoints.publish, async ({ params, body, person, request }) =>
+    reply(await publish(context, person, params.process, body, seenRevision(request))),
+  );
+}
+
+const withTag = (draft: { readonly revision: number }) => reply(draft, { ETag: `"${draft.revision}"` });
+
+/** The revision in If-Match, which everyone who changes a draft must send. */
+function seenRevision(request: Request): number {
+  const header = request.get('If-Match');
+  const match = /^"(\d+)"$/.exec(header ?? '');
+  if (match) return Number(match[1]);
+  const detail = 'Send If-Match with the draft’s ETag.';
+  throw new Problem(header === undefined ? 428 : 400, detail, { errors: [{ pointer: '/header/If-Match', detail }] });
+}

@@ -1,0 +1,350 @@
+import type { processes as contract, TypeOf } from '@ladder/contract';
+import {
+  checkDocument,
+  type Field,
+  foldText,
+  HOUSE_RULES,
+  type HouseRule,
+  type HouseRules,
+  newDocument,
+  type ProcessDocument,
+  type Reason,
+} from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { type Context, inTransaction } from '../context.ts';
+import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
+import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
+import { at, type Connection, sql } from '../db/sql.ts';
+import { presentCatalogue } from '../facts/service.ts';
+import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
+import { invalid, notFound, Problem } from '../http/problem.ts';
+import { newId, newKey } from '../ids.ts';
+import type { Person } from '../people/person.ts';
+import { rejudgeProcess } from './rejudgeProcess.ts';
+import { fullCatalogue } from './settings.ts';
+import { versionsOf } from './versions.ts';
+
+type Detail = TypeOf<typeof contract.detail>;
+type Draft = TypeOf<typeof contract.draft>;
+
+interface SummaryRow {
+  readonly id: string;
+  readonly name: string;
+  readonly name_fold: string;
+  readonly kind: 'deal' | 'lead';
+  readonly closed: boolean;
+  readonly document: ProcessDocument | null;
+  readonly live: string | null;
+  readonly draft_number: number | null;
+  readonly draft_saved: Date | null;
+  readonly open_deals: number;
+}
+
+export async function listProcesses(
+  context: Context,
+  person: Person,
+  query: { after?: string; limit?: number },
+): Promise<unknown> {
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string]>(query.after)];
+  const rows = await sql<SummaryRow>(
+    context.dataSource,
+    `select p.id, p.name, p.name_fold, p.kind, p.closed_to_new as closed, coalesce(l.document, d.document) as document, l.id as live, d.number as draft_number,
+       d.saved_at as draft_saved, (select count(*)::int from deals where process_id = p.id and status = 'open') as open_deals
+     from processes p left join process_versions l on l.process_id = p.id and l.state = 'live'
+     left join process_versions d on d.process_id = p.id and d.state = 'draft'
+     where (:after::text is null or p.name_fold > :after) and (l.id is not null or :administrator) order by p.name_fold limit :limit`,
+    { after: cursor?.[0], limit: limit + 1, administrator: person.role === 'administrator' },
+  );
+  const live = new Map(
+    await Promise.all(
+      rows.map(
+        async ({ id }) =>
+          [id, (await versionsOf(context.dataSource, id)).find(({ state }) => state === 'live') ?? null] as const,
+      ),
+    ),
+  );
+  return toPage(
+    rows,
+    limit,
+    (row) => [row.name_fold],
+    (row) => ({
+      id: row.id,
+      name: row.name,
+      purpose: row.document?.purpose ?? '',
+      kind: row.kind,
+      openDeals: row.open_deals,
+      stages: row.document?.stages.length ?? 0,
+      live: live.get(row.id) ?? null,
+      closedToNew: row.closed,
+      draft:
+        row.draft_number === null || person.role !== 'administrator'
+          ? null
+          : { number: row.draft_number, savedAt: row.draft_saved?.toISOString() ?? '' },
+    }),
+  );
+}
+
+/** A process with its versions and what stands beside them. */
+export async function getProcess(connection: Connection, id: string): Promise<Detail> {
+  const [row] = await sql<{
+    id: string;
+    name: string;
+    kind: 'deal' | 'lead';
+    closed: boolean;
+    rules: Partial<HouseRules>;
+  }>(connection, `select id, name, kind, closed_to_new as closed, house_rules as rules from processes where id = :id`, {
+    id,
+  });
+  if (!row) throw notFound('process');
+  const versions = await versionsOf(connection, id);
+  const live = versions.find(({ state }) => state === 'live');
+  const [content] = live
+    ? await sql<{ document: ProcessDocument; fields: Field[] }>(
+        connection,
+        `select document, fields from process_versions where id = :id`,
+        { id: live.id },
+      )
+    : [];
+  return {
+    id,
+    name: row.name,
+    kind: row.kind,
+    closedToNew: row.closed,
+    houseRules: ruleLevels(row.rules),
+    reasons: await loadReasons(connection, id),
+    versions,
+    live:
+      live && content
+        ? { version: live, document: content.document, fields: [...fullCatalogue(content.fields).values()] }
+        : null,
+    hasDraft: versions.some(({ state }) => state === 'draft'),
+  };
+}
+
+const ruleLevels = (rules: Partial<HouseRules>): Detail['houseRules'] =>
+  Object.fromEntries(HOUSE_RULES.map((rule) => [rule, rules[rule]?.level ?? 'off'])) as Detail['houseRules'];
+
+async function loadReasons(connection: Connection, process: string): Promise<Reason[]> {
+  return sql<Reason>(
+    connection,
+    `select id, outcome, name, case when asks_follow_up then 'asked' else 'not_asked' end as "followUp", case when withdrawn then 'yes' else 'no' end as withdrawn
+     from process_reasons where process_id = :process order by outcome desc, place`,
+    { process },
+  );
+}
+
+export async function getVersion(context: Context, process: string, number: number): Promise<unknown> {
+  const version = (await versionsOf(context.dataSource, process)).find(
+    (candidate) => candidate.number === number && candidate.state !== 'draft',
+  );
+  if (!version) throw notFound('version');
+  const [content] = await sql<{ document: ProcessDocument; fields: Field[] }>(
+    context.dataSource,
+    `select document, fields from process_versions where id = :id`,
+    { id: version.id },
+  );
+  return { version, document: content?.document, fields: [...fullCatalogue(content?.fields ?? []).values()] };
+}
+
+/** Begins a process: a first draft with one stage, which works as it is. */
+export async function addProcess(context: Context, body: TypeOf<typeof contract.newProcess>): Promise<Detail> {
+  const now = context.clock.now();
+  const id = newId(now);
+  const document = newDocument(body.name, body.kind, body.currency, { id: newKey(), name: body.firstStage });
+  const problems = checkDocument(document, await presentCatalogue(context.dataSource));
+  if (problems.length > 0)
+    throw invalid(
+      problems.map(({ pointer, detail }) => ({
+        pointer: pointer === '/stages/0/name' ? '/firstStage' : pointer,
+        detail,
+      })),
+    );
+  return inTransaction(context, async (tx) => {
+    const [calendar] = await sql<{ id: string }>(tx, `select id from calendars order by name limit 1`);
+    const calendarId = calendar?.id ?? (await addPlainCalendar(tx, now));
+    await tx
+      .getRepository(ProcessEntity)
+      .insert({
+        id,
+        name: body.name,
+        nameFold: foldText(body.name),
+        kind: body.kind,
+        calendarId,
+        closedToNew: false,
+        houseRules: {},
+      });
+    await insertDraft(tx, id, 1, document, now);
+    return getProcess(tx, id);
+  });
+}
+
+async function addPlainCalendar(tx: EntityManager, now: number): Promise<string> {
+  const id = newId(now);
+  await sql(tx, `insert into calendars (id, name, working_weekdays) values (:id, 'Monday to Friday', '{1,2,3,4,5}')`, {
+    id,
+  });
+  return id;
+}
+
+const insertDraft = (
+  tx: EntityManager,
+  processId: string,
+  number: number,
+  document: ProcessDocument,
+  now: number,
+): Promise<unknown> =>
+  tx.getRepository(ProcessVersionEntity).insert({
+    id: newId(now),
+    processId,
+    number,
+    state: 'draft',
+    document,
+    fields: [],
+    revision: 1,
+    savedAt: at(now),
+    publishedAt: null,
+    publishedBy: null,
+  });
+
+/** Changes what is not versioned, at once and logged before and after (S27); house rules are judged again. */
+export async function changeProcess(
+  context: Context,
+  person: Person,
+  id: string,
+  body: TypeOf<typeof contract.settings>,
+): Promise<Detail> {
+  const now = context.clock.now();
+  return inTransaction(context, async (tx) => {
+    const repository = tx.getRepository(ProcessEntity);
+    const row = await repository.findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
+    if (!row) throw notFound('process');
+    const before = await getProcess(tx, id);
+    const houseRules = body.houseRules ? newRules(row, body.houseRules, now) : row.houseRules;
+    await repository.update({ id }, { houseRules, closedToNew: body.closedToNew ?? row.closedToNew });
+    if (body.reasons) await replaceReasons(tx, id, body.reasons);
+    const after = await getProcess(tx, id);
+    const settings = ({ houseRules: rules, reasons, closedToNew }: Detail): object => ({
+      houseRules: rules,
+      reasons,
+      closedToNew,
+    });
+    await sql(
+      tx,
+      `insert into process_log (process_id, at, by_id, what, before, after) values (:id, :now, :by, 'settings', :before, :after)`,
+      {
+        id,
+        now: at(now),
+        by: person.id,
+        before: settings(before),
+        after: settings(after),
+      },
+    );
+    if (body.houseRules) await rejudgeProcess(tx, id, { by: person.id, happenedAt: now, recordedAt: now });
+    return after;
+  });
+}
+
+/** A rule that is switched on counts from now; one that only changes level keeps its beginning. */
+function newRules(row: ProcessRow, levels: Detail['houseRules'], now: number): Partial<HouseRules> {
+  const entries = HOUSE_RULES.flatMap((rule: HouseRule) => {
+    const level = levels[rule];
+    return level === 'off' ? [] : [[rule, { level, since: row.houseRules[rule]?.since ?? now }] as const];
+  });
+  return Object.fromEntries(entries);
+}
+
+/** Reasons that are left out are withdrawn, and kept where they were used (S26). */
+async function replaceReasons(tx: EntityManager, process: string, reasons: readonly Reason[]): Promise<void> {
+  await sql(tx, `update process_reasons set withdrawn = true where process_id = :process`, { process });
+  const rows = reasons.map(({ id, outcome, name, followUp, withdrawn }, place) => ({
+    process_id: process,
+    id,
+    outcome,
+    name,
+    asks_follow_up: followUp === 'asked',
+    withdrawn: withdrawn === 'yes',
+    place,
+  }));
+  await sql(
+    tx,
+    `insert into process_reasons select * from jsonb_populate_recordset(null::process_reasons, :rows)
+     on conflict (process_id, id) do update set name = excluded.name, asks_follow_up = excluded.asks_follow_up, withdrawn = excluded.withdrawn, place = excluded.place`,
+    { rows },
+  );
+}
+
+const draftOf = (tx: EntityManager, processId: string): Promise<ProcessVersionRow | null> =>
+  tx.getRepository(ProcessVersionEntity).findOneBy({ processId, state: 'draft' });
+
+export async function getDraft(context: Context, process: string): Promise<Draft> {
+  return inTransaction(context, async (tx) => {
+    const row = await draftOf(tx, process);
+    if (!row) throw notFound('draft');
+    return presentDraft(tx, row);
+  });
+}
+
+async function presentDraft(tx: EntityManager, row: ProcessVersionRow): Promise<Draft> {
+  const catalogue = await presentCatalogue(tx);
+  return {
+    version: row.id,
+    number: row.number,
+    revision: row.revision,
+    savedAt: row.savedAt.toISOString(),
+    document: row.document,
+    fields: [...catalogue.values()],
+  };
+}
+
+/** Begins a draft as a copy of the live version. */
+export async function beginDraft(context: Context, process: string): Promise<Draft> {
+  return inTransaction(context, async (tx) => {
+    const live = await tx.getRepository(ProcessVersionEntity).findOneBy({ processId: process, state: 'live' });
+    if (!live) throw notFound('process with a live version');
+    if (await draftOf(tx, process)) throw new Problem(409, 'This process already has a draft.');
+    await insertDraft(tx, process, live.number + 1, live.document, context.clock.now());
+    const row = await draftOf(tx, process);
+    if (!row) throw notFound('draft');
+    return presentDraft(tx, row);
+  });
+}
+
+/** Saves the draft if nobody saved it since; a draft may be unfinished, so it is checked when it is published. */
+export async function saveDraft(
+  context: Context,
+  process: string,
+  document: ProcessDocument,
+  seen: number,
+): Promise<Draft> {
+  return inTransaction(context, async (tx) => {
+    const row = await draftOf(tx, process);
+    if (!row) throw notFound('draft');
+    if (document.kind !== row.document.kind)
+      throw invalid([{ pointer: '/document/kind', detail: 'A process keeps its kind.' }]);
+    const saved = await sql<{ id: string }>(
+      tx,
+      `update process_versions set document = :document, revision = revision + 1, saved_at = :now where id = :id and state = 'draft' and revision = :seen returning id`,
+      { id: row.id, document: { ...document, name: row.document.name }, now: at(context.clock.now()), seen },
+    );
+    if (saved.length === 0) throw staleDraft(row.revision);
+    const after = await draftOf(tx, process);
+    if (!after) throw notFound('draft');
+    return presentDraft(tx, after);
+  });
+}
+
+/** Someone else saved the draft: told with the revision it now has. */
+export const staleDraft = (revision: number): Problem =>
+  new Problem(412, 'Someone else saved this draft meanwhile. Load it again to see their changes.', {
+    current: { revision },
+  });
+
+export async function dropDraft(context: Context, process: string): Promise<void> {
+  await inTransaction(context, async (tx) => {
+    const row = await draftOf(tx, process);
+    if (!row) throw notFound('draft');
+    if (row.number === 1)
+      throw new Problem(409, 'The first draft of a process cannot be thrown away: there would be nothing left of it.');
+    await tx.getRepository(ProcessVersionEntity).delete({ id: row.id, state: 'draft' });
+  });
+}

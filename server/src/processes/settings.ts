@@ -1,0 +1,87 @@
+import {
+  BUILT_IN_FIELDS,
+  type Calendar,
+  type Catalogue,
+  catalogueOf,
+  type Field,
+  type HouseRules,
+  NO_HOUSE_RULES,
+  type ProcessDocument,
+  type RateOf,
+  type Reason,
+  type Setting,
+} from '@ladder/core';
+import { type Connection, sql } from '../db/sql.ts';
+
+interface SettingRow {
+  readonly version: string;
+  readonly process: string;
+  readonly state: string;
+  readonly document: ProcessDocument;
+  readonly fields: readonly Field[];
+  readonly house_rules: Partial<HouseRules>;
+  readonly calendar: Calendar;
+  readonly reasons: readonly Reason[];
+  readonly zone: string | null;
+  readonly currency: string | null;
+  readonly rates: readonly { readonly from: string; readonly to: string; readonly rate: number }[];
+}
+
+/** The surroundings of every deal on these versions, by version id. */
+export async function loadSettings(
+  connection: Connection,
+  versions: readonly string[],
+): Promise<ReadonlyMap<string, Setting>> {
+  const rows = await sql<SettingRow>(
+    connection,
+    `select v.id as version, v.process_id as process, v.state, v.document, v.fields, p.house_rules,
+       json_build_object('workingWeekdays', c.working_weekdays, 'holidays', c.holidays) as calendar,
+       (select coalesce(json_agg(json_build_object('id', id, 'outcome', outcome, 'name', name,
+          'followUp', case when asks_follow_up then 'asked' else 'not_asked' end, 'withdrawn', case when withdrawn then 'yes' else 'no' end) order by place), '[]')
+        from process_reasons where process_id = v.process_id) as reasons,
+       o.time_zone as zone, o.currency,
+       (select coalesce(json_agg(json_build_object('from', from_currency, 'to', to_currency, 'rate', rate)), '[]')
+        from (select distinct on (from_currency, to_currency) from_currency, to_currency, rate from rates order by from_currency, to_currency, day desc) r) as rates
+     from process_versions v join processes p on p.id = v.process_id join calendars c on c.id = p.calendar_id left join organisation o on true
+     where v.id = any(select jsonb_array_elements_text(:versions::jsonb)::uuid)`,
+    { versions: [...new Set(versions)] },
+  );
+  return new Map(rows.map((row) => [row.version, toSetting(row)]));
+}
+
+/** The surroundings of one version. */
+export async function loadSetting(connection: Connection, version: string): Promise<Setting> {
+  const setting = (await loadSettings(connection, [version])).get(version);
+  if (!setting) throw new Error(`There is no version ${version}`);
+  return setting;
+}
+
+function toSetting(row: SettingRow): Setting {
+  return {
+    version: row.version,
+    document: row.document,
+    catalogue: fullCatalogue(row.fields),
+    houseRules: { ...NO_HOUSE_RULES, ...row.house_rules },
+    reasons: row.reasons,
+    calendar: row.calendar,
+    zone: row.zone ?? 'Europe/London',
+    reportingCurrency: row.currency ?? 'GBP',
+    rateOf: rateTable(row.rates),
+  };
+}
+
+/** A version's own fields beside the built-in ones. */
+export const fullCatalogue = (fields: readonly Field[]): Catalogue => catalogueOf([...BUILT_IN_FIELDS, ...fields]);
+
+function rateTable(rates: SettingRow['rates']): RateOf {
+  const table = new Map(
+    rates.flatMap(
+      ({ from, to, rate }) =>
+        [
+          [`${from}${to}`, rate],
+          [`${to}${from}`, 1 / rate],
+        ] as [string, number][],
+    ),
+  );
+  return (from, to) => table.get(`${from}${to}`);
+}
