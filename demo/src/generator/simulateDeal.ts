@@ -1,0 +1,245 @@
+import {
+  type ActivityKind, adoptVersion, type Change, createDeal, type Deal, type DealRecord, editDeal, isOpen, localDay, type MoveAnswer, type MoveTarget, moveDeal,
+  nextTarget, placeOf, presentVisit, recordActivity, type Setting, stageOf, takeBack, tickItem,
+} from '@ladder/core';
+import type { DemoCustomer } from '../company/customers.ts';
+import { ADMINISTRATOR, type DemoPerson, SELLERS } from '../company/people.ts';
+import { between, chance, longTailed, pick, type Random, seededId } from '../random.ts';
+import { goodValue, poorValue } from './goodValue.ts';
+
+export interface SimulatedProcess {
+  readonly id: string;
+  readonly setting: Setting;
+  /** An older version, followed until the newer one was published. */
+  readonly older: { readonly setting: Setting; readonly until: number } | null;
+  /** Share of deals that are lost from each stage, first on top; what is written as the chance may say otherwise. */
+  readonly lossByStage: readonly number[];
+}
+
+export interface History {
+  readonly deal: Deal;
+  readonly records: readonly DealRecord[];
+}
+
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+const NOTES = [
+  'They like the layout with the wider bays.', 'Asked about the gutter height again.', 'Waiting for their board.', 'Will send the ground report this week.',
+  'Wants a second price with a heat pump.', 'Access from the lane is too narrow for the crane; looking at the north gate.', 'Happy with the sample glazing.',
+  'Their accountant asks for the payment plan.', 'Nothing new; call again next week.',
+] as const;
+
+/** One deal lived from its beginning until it closes or the present is reached, by the same commands that people use. */
+export function simulateDeal(random: Random, process: SimulatedProcess, customer: DemoCustomer, begin: number, now: number): History {
+  const life = new Life(random, process, customer, begin, now);
+  life.live();
+  return { deal: life.deal, records: life.records };
+}
+
+class Life {
+  deal: Deal;
+  records: DealRecord[] = [];
+  private readonly seller: DemoPerson;
+  private at: number;
+
+  constructor(
+    private readonly random: Random,
+    private readonly process: SimulatedProcess,
+    customer: DemoCustomer,
+    begin: number,
+    private readonly now: number,
+  ) {
+    this.at = workingHour(random, begin);
+    this.seller = pick(random, customer.kind === 'grower' ? SELLERS.slice(0, 4) : SELLERS.slice(4));
+    const first = this.setting.document.stages[0];
+    const change = createDeal(
+      {
+        id: seededId(random, this.at), process: process.id, externalId: null, name: dealName(random, customer), stage: first?.id ?? '', partyValues: { customer_kind: customer.kind, credit_checked: chance(random, 0.8) },
+        values: this.firstValues(customer),
+      },
+      this.setting,
+      this.moment(),
+    );
+    this.deal = change.deal;
+    this.records = [...change.records];
+  }
+
+  private firstValues(customer: DemoCustomer): Record<string, never> | Deal['values'] {
+    const empty = Object.fromEntries(this.setting.document.sections.flatMap(({ fields }) => fields.map((field) => [field, null])));
+    const minor = Math.round(longTailed(this.random, 260_000, 0.6) / 1_000) * 100_000;
+    const filled = { customer: customer.id, value: { minor, currency: 'GBP' }, owner: this.seller.id, team: this.seller.teams[0] ?? null };
+    return { ...empty, ...filled, source: chance(this.random, 0.9) ? 'Referral' : null, close_date: chance(this.random, 0.7) ? localDay(this.at + 80 * DAY, this.setting.zone) : null };
+  }
+
+  private get setting(): Setting {
+    const { older, setting } = this.process;
+    const followsOlder = older && (this.deal ? this.deal.version === older.setting.version : this.at < older.until);
+    return followsOlder ? older.setting : setting;
+  }
+
+  private moment() {
+    return { by: this.seller.id, happenedAt: this.at, recordedAt: this.at };
+  }
+
+  private apply(change: Change): void {
+    this.deal = change.deal;
+    this.records.push(...change.records);
+  }
+
+  /** Lets time pass; false where the present is reached. */
+  private wait(days: number): boolean {
+    const next = Math.max(this.at + 5 * 60_000, workingHour(this.random, this.at + days * DAY));
+    if (next > this.now) return false;
+    this.at = next;
+    this.adoptIfPublished();
+    return true;
+  }
+
+  /** Deals move over to the newer version when it is published, but for those nearly done. */
+  private adoptIfPublished(): void {
+    const { older, setting } = this.process;
+    if (!older || this.deal.version !== older.setting.version || this.at < older.until) return;
+    if (placeOf(setting.document, presentVisit(this.deal).stage) >= 4) return;
+    const plan = { from: older.setting, to: setting, transfers: {}, graceUntil: older.until + 14 * DAY };
+    this.apply(adoptVersion(this.deal, plan, { by: ADMINISTRATOR.id, happenedAt: this.at, recordedAt: this.at }));
+  }
+
+  live(): void {
+    for (let stays = 0; stays < 14 && this.deal.status.state === 'open'; stays++) {
+      if (!this.stay()) return;
+    }
+  }
+
+  /** One stay in a stage; false where the present is reached before it ends. */
+  private stay(): boolean {
+    const stage = stageOf(this.setting.document, presentVisit(this.deal).stage);
+    const target = stage?.target?.days ?? 14;
+    const stuck = chance(this.random, 0.16);
+    let left = Math.max(1, longTailed(this.random, target * (stuck ? 3.2 : 0.95), 0.5));
+    while (left > 0) {
+      const pause = Math.min(left, longTailed(this.random, stuck ? 11 : 4.5, 0.6));
+      if (!this.wait(pause)) return false;
+      left -= pause;
+      this.work();
+    }
+    return this.leave();
+  }
+
+  /** A day's work on the deal: something done and written down, a field filled, an item ticked. */
+  private work(): void {
+    if (chance(this.random, 0.62)) {
+      const kind = pick<ActivityKind>(this.random, ['call', 'call', 'message', 'meeting', 'visit', 'note']);
+      this.apply(recordActivity(this.deal, this.setting, kind, pick(this.random, NOTES), this.moment()));
+    }
+    this.prepare(0.45);
+    if (chance(this.random, 0.05)) this.slipCloseDate();
+    if (chance(this.random, 0.035)) this.emptySomething();
+  }
+
+  private slipCloseDate(): void {
+    if (this.deal.values.close_date) this.write('close_date', localDay(this.at + between(this.random, 20, 70) * DAY, this.setting.zone));
+  }
+
+  /** A field that a stage asked for is emptied or spoiled later: real books have such things. */
+  private emptySomething(): void {
+    const field = pick(this.random, ['load_check', 'decision_group', 'build_cost', 'energy_use', 'audit_date', 'source'] as const);
+    if (this.deal.values[field]) this.write(field, poorValue(this.random, field));
+  }
+
+  private write(field: string, value: Deal['values'][string]): void {
+    const edited = editDeal(this.deal, this.setting, [{ field, saw: this.deal.values[field] ?? null, value }], this.moment());
+    if (edited.ok) this.apply(edited.value);
+  }
+
+  /** Puts each thing that the next gate asks right, with the given likelihood. */
+  private prepare(likelihood: number): void {
+    const target = nextTarget(this.setting.document, presentVisit(this.deal).stage);
+    this.putRight(target, likelihood);
+  }
+
+  private putRight(target: MoveTarget, likelihood: number): void {
+    const preview = moveDeal(this.deal, this.setting, { target, mode: 'ask', text: null, reason: null, followUp: null }, this.moment());
+    const items = preview.ok ? preview.value.verdict.items.filter(({ state }) => isOpen(state)) : [];
+    for (const { remedy } of items) {
+      if (!chance(this.random, likelihood)) continue;
+      if (remedy.kind === 'fill') for (const field of remedy.fields) this.fill(field, likelihood);
+      if (remedy.kind === 'tick') this.tick(remedy.item);
+    }
+  }
+
+  private fill(field: string, likelihood: number): void {
+    if (field === 'value' && this.deal.values.value) return;
+    const poor = likelihood < 1 && chance(this.random, 0.12) ? poorValue(this.random, field) : null;
+    const value = poor ?? goodValue(this.random, field, this.deal, localDay(this.at, this.setting.zone));
+    if (value !== null) this.write(field, value);
+  }
+
+  private tick(item: string): void {
+    const ticked = tickItem(this.deal, this.setting, item, 'ticked', this.moment());
+    if (ticked.ok) this.apply(ticked.value);
+  }
+
+  /** The stay ends: lost, back, up, over a stage, or refused and put right; false where the present is reached. */
+  private leave(): boolean {
+    const place = placeOf(this.setting.document, presentVisit(this.deal).stage);
+    if (chance(this.random, this.process.lossByStage[place] ?? 0.2)) return this.lose();
+    if (place > 0 && chance(this.random, 0.06)) return this.comeBack(place);
+    const stages = this.setting.document.stages;
+    const skipTo = place > 0 && place < stages.length - 2 && chance(this.random, 0.05) ? stages[place + 2] : undefined;
+    return this.moveUp(skipTo ? { to: 'stage', stage: skipTo.id } : nextTarget(this.setting.document, presentVisit(this.deal).stage));
+  }
+
+  private lose(): boolean {
+    const reason = pick(this.random, this.setting.reasons.filter(({ outcome }) => outcome === 'lost'));
+    const followUp = reason.followUp === 'asked' ? localDay(this.at + between(this.random, 60, 240) * DAY, this.setting.zone) : null;
+    this.move({ to: 'lost' }, { reason: reason.id, followUp });
+    return true;
+  }
+
+  private comeBack(place: number): boolean {
+    const stage = this.setting.document.stages[place - 1];
+    if (stage) this.move({ to: 'stage', stage: stage.id }, { text: 'They changed their minds about the layout.' });
+    return true;
+  }
+
+  private moveUp(target: MoveTarget): boolean {
+    for (let tries = 0; tries < 6; tries++) {
+      this.putRight(target, tries === 0 ? 0.82 : 0.93);
+      const won = target.to === 'won' ? pick(this.random, this.setting.reasons.filter(({ outcome }) => outcome === 'won')).id : null;
+      const answer = this.move(target, { reason: won });
+      if (answer?.result === 'moved') return this.maybeTakeBack();
+      if (!this.wait(longTailed(this.random, 5, 0.7))) return false;
+    }
+    return this.lose();
+  }
+
+  private move(target: MoveTarget, { text = null, reason = null, followUp = null }: { text?: string | null; reason?: string | null; followUp?: string | null }): MoveAnswer | null {
+    const answer = moveDeal(this.deal, this.setting, { target, mode: 'ask', text, reason, followUp }, this.moment());
+    if (!answer.ok) return null;
+    this.apply(answer.value.change);
+    return answer.value;
+  }
+
+  /** Now and then a move was a slip of the hand, and is taken back within minutes. */
+  private maybeTakeBack(): boolean {
+    const step = this.deal.path.at(-1);
+    if (!step || this.deal.status.state !== 'open' || !chance(this.random, 0.012)) return true;
+    this.at += 4 * 60_000;
+    this.apply(takeBack(this.deal, this.setting, step, this.moment(), 'Wrong deal.'));
+    return true;
+  }
+}
+
+/** A moment between eight and six on a weekday. */
+function workingHour(random: Random, at: number): number {
+  const day = new Date(at);
+  const weekday = day.getUTCDay();
+  const shift = weekday === 0 ? 1 : weekday === 6 ? 2 : 0;
+  return Math.floor(at / DAY) * DAY + shift * DAY + 8 * HOUR + Math.floor(random() * 10 * HOUR);
+}
+
+function dealName(random: Random, customer: DemoCustomer): string {
+  const part = pick(random, ['north block', 'south block', 'propagation house', 'block 4', 'new range', 'palm house', 'cold store wing', 'teaching house', 'east bays', 'lower field']);
+  return `${customer.name}, ${part}`;
+}
+
