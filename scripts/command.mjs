@@ -16,7 +16,11 @@ export function run(command, args, options = {}) {
     child.stdout?.on('data', read);
     child.stderr?.on('data', read);
     child.on('error', reject);
-    child.on('exit', (code) => (code === 0 ? resolve(output) : reject(new Error(`${command} ${args.join(' ')} ended with ${code}\n${output.slice(-4000)}`))));
+    child.on('exit', (code) =>
+      code === 0
+        ? resolve(output)
+        : reject(new Error(`${command} ${args.join(' ')} ended with ${code}\n${output.slice(-4000)}`)),
+    );
   });
 }
 

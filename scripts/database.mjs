@@ -7,7 +7,8 @@ export async function ensureDatabase(cluster, name) {
   await client.connect();
   try {
     const role = await client.query('select 1 from pg_roles where rolname = $1', [cluster.serverRole]);
-    if (role.rowCount === 0) await client.query(`create role ${cluster.serverRole} login password '${cluster.serverPassword}'`);
+    if (role.rowCount === 0)
+      await client.query(`create role ${cluster.serverRole} login password '${cluster.serverPassword}'`);
     const database = await client.query('select 1 from pg_database where datname = $1', [name]);
     if (database.rowCount === 0) await client.query(`create database ${name}`);
   } finally {
@@ -17,12 +18,17 @@ export async function ensureDatabase(cluster, name) {
 
 /** Brings the database's tables up to date. */
 export async function migrateDatabase(urls) {
-  const output = await run('node', typescript(`${ROOT}/server/src/db/migrateCommand.ts`), { env: { ...process.env, ...urls } });
+  const output = await run('node', typescript(`${ROOT}/server/src/db/migrateCommand.ts`), {
+    env: { ...process.env, ...urls },
+  });
   return output.trim().split('\n').at(-1);
 }
 
 /** Loads the demo company if the database is empty. */
 export async function loadDemo(urls, onOutput) {
-  const output = await run('node', typescript(`${ROOT}/demo/src/loadCommand.ts`), { env: { ...process.env, ...urls }, onOutput });
+  const output = await run('node', typescript(`${ROOT}/demo/src/loadCommand.ts`), {
+    env: { ...process.env, ...urls },
+    onOutput,
+  });
   return output.trim().split('\n').at(-1);
 }

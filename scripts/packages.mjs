@@ -20,7 +20,8 @@ const canInstall = () => process.getuid?.() === 0 && existsSync('/usr/bin/apt-ge
 
 /** Installs a Debian package, or stops with the command to run where this process may not. */
 export async function installDebian(name, why) {
-  if (!canInstall()) throw new Error(`${why} Run this, then try again:\n\n  sudo apt-get update && sudo apt-get install -y ${name}\n`);
+  if (!canInstall())
+    throw new Error(`${why} Run this, then try again:\n\n  sudo apt-get update && sudo apt-get install -y ${name}\n`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   await run('apt-get', ['update', '-q'], { env });
   await run('apt-get', ['install', '-y', '-q', '--no-install-recommends', name], { env });

@@ -15,7 +15,10 @@ const stopping = [];
 function givenDatabase() {
   const { DATABASE_URL, MIGRATION_DATABASE_URL } = process.env;
   if (!DATABASE_URL) return null;
-  if (!MIGRATION_DATABASE_URL) throw new Error('With DATABASE_URL, set MIGRATION_DATABASE_URL too: the same database under the role that owns its tables.');
+  if (!MIGRATION_DATABASE_URL)
+    throw new Error(
+      'With DATABASE_URL, set MIGRATION_DATABASE_URL too: the same database under the role that owns its tables.',
+    );
   return { DATABASE_URL, MIGRATION_DATABASE_URL };
 }
 
@@ -67,7 +70,11 @@ async function start() {
   else await step('Building the web application', buildWeb);
   const watch = developing ? ['--watch'] : [];
   startProcess('node', [...watch, ...typescript(`${ROOT}/server/src/main.ts`)], {
-    ...urls, PORT: port, HOST: '127.0.0.1', WEB_ROOT: `${ROOT}/web/dist`, LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
+    ...urls,
+    PORT: port,
+    HOST: '127.0.0.1',
+    WEB_ROOT: `${ROOT}/web/dist`,
+    LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
   });
   await step('Starting the server', waitUntilHealthy);
   console.log(`\nDusty Ladder is at http://127.0.0.1:${developing ? 4601 : port}\n`);

@@ -7,4 +7,6 @@ const deals = Number(process.env.DEMO_DEALS ?? 650);
 const dataSource = await createDataSource(url, 2).initialize();
 const loaded = await loadDemo(dataSource, Date.now(), { deals });
 await dataSource.destroy();
-console.log(loaded ? `${loaded.open} open and ${loaded.closed} closed deals` : 'the database is in use already, left alone');
+console.log(
+  loaded ? `${loaded.open} open and ${loaded.closed} closed deals` : 'the database is in use already, left alone',
+);

@@ -1,7 +1,5 @@
 /** A seeded source of numbers from 0 to 1 (mulberry32, public domain): the same seed gives the same company. */
-export interface Random {
-  (): number;
-}
+export type Random = () => number;
 
 export function seededRandom(seed: number): Random {
   let state = seed >>> 0;
@@ -21,7 +19,8 @@ export const pick = <T>(random: Random, list: readonly T[]): T => {
 
 export const chance = (random: Random, share: number): boolean => random() < share;
 
-export const between = (random: Random, low: number, high: number): number => Math.floor(low + random() * (high - low + 1));
+export const between = (random: Random, low: number, high: number): number =>
+  Math.floor(low + random() * (high - low + 1));
 
 /** A length that is usually near `middle` and now and then far longer: log-normal with the given spread. */
 export function longTailed(random: Random, middle: number, spread: number): number {
@@ -31,7 +30,8 @@ export function longTailed(random: Random, middle: number, spread: number): numb
 
 /** An id that is the same at every load: a version-7 shape made from the seed. */
 export function seededId(random: Random, at: number): string {
-  const hex = (digits: number): string => Array.from({ length: digits }, () => Math.floor(random() * 16).toString(16)).join('');
+  const hex = (digits: number): string =>
+    Array.from({ length: digits }, () => Math.floor(random() * 16).toString(16)).join('');
   const time = at.toString(16).padStart(12, '0');
   return `${time.slice(0, 8)}-${time.slice(8)}-7${hex(3)}-${pick(random, ['8', '9', 'a', 'b'])}${hex(3)}-${hex(12)}`;
 }

@@ -23,14 +23,15 @@ export type GateItem = {
 );
 
 /** What a stage asks before a deal may enter it. */
-export const itemsToEnter = (stage: Stage): readonly GateItem[] =>
-  stage.enter.map((requirement) => requirementItem(requirement, stage.id, 'enter'));
+export const itemsToEnter = remembered((stage: Stage): readonly GateItem[] =>
+  stage.enter.map((requirement) => requirementItem(requirement, stage.id, 'enter')),
+);
 
 /** What a stage asks before a deal may leave it forward: its leaving requirements, then its must items. */
-export const itemsToLeave = (stage: Stage): readonly GateItem[] => [
+export const itemsToLeave = remembered((stage: Stage): readonly GateItem[] => [
   ...stage.leave.map((requirement) => requirementItem(requirement, stage.id, 'leave')),
   ...stage.checklist.filter(({ need }) => need === 'must').map((item) => checklistItem(item, stage.id)),
-];
+]);
 
 /** What an outcome asks. */
 export const itemsToClose = (document: ProcessDocument, outcome: 'won' | 'lost'): readonly GateItem[] =>
@@ -54,11 +55,21 @@ function checklistItem(item: ChecklistItem, stage: string): GateItem {
 }
 
 /** Every item the version asks anywhere, by id. */
-export function itemsOf(document: ProcessDocument): ReadonlyMap<string, GateItem> {
+export const itemsOf = remembered((document: ProcessDocument): ReadonlyMap<string, GateItem> => {
   const items = [
     ...document.stages.flatMap((stage) => [...itemsToEnter(stage), ...itemsToLeave(stage)]),
     ...itemsToClose(document, 'won'),
     ...itemsToClose(document, 'lost'),
   ];
   return new Map(items.map((item) => [item.id, item]));
+});
+
+/** Documents never change, so what is read from one is worked out once; judging a book asks for it again and again. */
+function remembered<Part extends object, Result>(read: (part: Part) => Result): (part: Part) => Result {
+  const known = new WeakMap<Part, Result>();
+  return (part) => {
+    const result = known.get(part) ?? read(part);
+    known.set(part, result);
+    return result;
+  };
 }

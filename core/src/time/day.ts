@@ -38,17 +38,38 @@ export const daysBetween = (from: Day, to: Day): number => dayNumber(to) - dayNu
 
 /** The local date of an instant in an IANA time zone. */
 export function localDay(instant: Instant, zone: string): Day {
-  const local = new TZDate(instant, zone);
-  return dayFromNumber(Date.UTC(local.getFullYear(), local.getMonth(), local.getDate()) / MS_PER_DAY);
+  return dayFromNumber(Math.floor((instant + zoneOffset(instant, zone)) / MS_PER_DAY));
+}
+
+const QUARTER_HOUR_MS = 900_000;
+const MOST_OFFSETS = 200_000;
+const offsets = new Map<string, number>();
+
+/** What the zone's clocks show beyond UTC, in milliseconds. Clocks change on quarter hours only, so one answer serves each. */
+function zoneOffset(instant: Instant, zone: string): number {
+  const key = `${zone} ${Math.floor(instant / QUARTER_HOUR_MS)}`;
+  const known = offsets.get(key);
+  if (known !== undefined) return known;
+  if (offsets.size >= MOST_OFFSETS) offsets.clear();
+  const offset = -new TZDate(instant, zone).getTimezoneOffset() * 60_000;
+  offsets.set(key, offset);
+  return offset;
 }
 
 /** The first instant of a local date in an IANA time zone (01:00 where midnight is skipped by the clocks). */
 export function startOfDay(day: Day, zone: string): Instant {
   const number = dayNumber(day);
+  const key = `${zone} ${day}`;
+  const known = starts.get(key);
+  if (known !== undefined) return known;
+  if (starts.size >= MOST_OFFSETS) starts.clear();
   const utc = new Date(number * MS_PER_DAY);
   const instant = new TZDate(utc.getUTCFullYear(), utc.getUTCMonth(), utc.getUTCDate(), 0, 0, 0, zone).getTime();
+  starts.set(key, instant);
   return instant;
 }
+
+const starts = new Map<string, Instant>();
 
 /** Whether the text names a time zone that this platform knows. */
 export function isTimeZone(zone: string): boolean {

@@ -14,7 +14,8 @@ export interface DemoPerson {
   readonly teams: readonly string[];
 }
 
-const id = (kind: number, place: number): string => `01900000-0000-7000-8000-0000000${kind}${String(place).padStart(4, '0')}`;
+const id = (kind: number, place: number): string =>
+  `01900000-0000-7000-8000-0000000${kind}${String(place).padStart(4, '0')}`;
 
 export const TEAMS: readonly DemoTeam[] = [
   { id: id(1, 1), name: 'Growers North' },
@@ -24,7 +25,12 @@ export const TEAMS: readonly DemoTeam[] = [
 
 const [NORTH, SOUTH, GARDENS] = TEAMS.map((team) => team.id) as [string, string, string];
 const person = (place: number, name: string, title: string, role: Role, teams: readonly string[]): DemoPerson => ({
-  id: id(2, place), name, title, role, teams, email: `${name.split(' ')[0]?.toLowerCase()}@hollin-marsh.example`,
+  id: id(2, place),
+  name,
+  title,
+  role,
+  teams,
+  email: `${name.split(' ')[0]?.toLowerCase()}@hollin-marsh.example`,
 });
 
 export const PEOPLE: readonly DemoPerson[] = [

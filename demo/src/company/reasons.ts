@@ -1,6 +1,11 @@
 import type { Reason } from '@ladder/core';
 
-const reason = (id: string, outcome: 'won' | 'lost', name: string, followUp: Reason['followUp'] = 'not_asked'): Reason => ({ id, outcome, name, followUp, withdrawn: 'no' });
+const reason = (
+  id: string,
+  outcome: 'won' | 'lost',
+  name: string,
+  followUp: Reason['followUp'] = 'not_asked',
+): Reason => ({ id, outcome, name, followUp, withdrawn: 'no' });
 
 export const REASONS: readonly Reason[] = [
   reason('w_design', 'won', 'Best design'),

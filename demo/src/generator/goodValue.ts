@@ -2,7 +2,14 @@ import { addDays, type Deal, type FactValue, isMoney } from '@ladder/core';
 import { between, chance, pick, type Random } from '../random.ts';
 
 const SOURCES = ['Trade show', 'Referral', 'Web enquiry', 'Existing customer', 'Advert'] as const;
-const ACTIONS = ['Call about the layout', 'Send the questionnaire', 'Chase the signature', 'Book the surveyor', 'Ask about planning', 'Send sample glazing'] as const;
+const ACTIONS = [
+  'Call about the layout',
+  'Send the questionnaire',
+  'Chase the signature',
+  'Book the surveyor',
+  'Ask about planning',
+  'Send sample glazing',
+] as const;
 const CROPS = ['tomatoes', 'peppers', 'cucumbers', 'leafy_salads', 'berries', 'cut_flowers', 'herbs'] as const;
 
 /** A value that a seller would fill in for a field on a day, and that most requirements are content with. */

@@ -1,6 +1,24 @@
 import {
-  type ActivityKind, adoptVersion, type Change, createDeal, type Deal, type DealRecord, editDeal, isOpen, localDay, type MoveAnswer, type MoveTarget, moveDeal,
-  nextTarget, placeOf, presentVisit, recordActivity, type Setting, stageOf, takeBack, tickItem,
+  type ActivityKind,
+  adoptVersion,
+  type Change,
+  createDeal,
+  type Deal,
+  type DealRecord,
+  editDeal,
+  isOpen,
+  localDay,
+  type MoveAnswer,
+  type MoveTarget,
+  moveDeal,
+  nextTarget,
+  placeOf,
+  presentVisit,
+  recordActivity,
+  type Setting,
+  stageOf,
+  takeBack,
+  tickItem,
 } from '@ladder/core';
 import type { DemoCustomer } from '../company/customers.ts';
 import { ADMINISTRATOR, type DemoPerson, SELLERS } from '../company/people.ts';
@@ -24,13 +42,25 @@ export interface History {
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 const NOTES = [
-  'They like the layout with the wider bays.', 'Asked about the gutter height again.', 'Waiting for their board.', 'Will send the ground report this week.',
-  'Wants a second price with a heat pump.', 'Access from the lane is too narrow for the crane; looking at the north gate.', 'Happy with the sample glazing.',
-  'Their accountant asks for the payment plan.', 'Nothing new; call again next week.',
+  'They like the layout with the wider bays.',
+  'Asked about the gutter height again.',
+  'Waiting for their board.',
+  'Will send the ground report this week.',
+  'Wants a second price with a heat pump.',
+  'Access from the lane is too narrow for the crane; looking at the north gate.',
+  'Happy with the sample glazing.',
+  'Their accountant asks for the payment plan.',
+  'Nothing new; call again next week.',
 ] as const;
 
 /** One deal lived from its beginning until it closes or the present is reached, by the same commands that people use. */
-export function simulateDeal(random: Random, process: SimulatedProcess, customer: DemoCustomer, begin: number, now: number): History {
+export function simulateDeal(
+  random: Random,
+  process: SimulatedProcess,
+  customer: DemoCustomer,
+  begin: number,
+  now: number,
+): History {
   const life = new Life(random, process, customer, begin, now);
   life.live();
   return { deal: life.deal, records: life.records };
@@ -54,7 +84,12 @@ class Life {
     const first = this.setting.document.stages[0];
     const change = createDeal(
       {
-        id: seededId(random, this.at), process: process.id, externalId: null, name: dealName(random, customer), stage: first?.id ?? '', partyValues: { customer_kind: customer.kind, credit_checked: chance(random, 0.8) },
+        id: seededId(random, this.at),
+        process: process.id,
+        externalId: null,
+        name: dealName(random, customer),
+        stage: first?.id ?? '',
+        partyValues: { customer_kind: customer.kind, credit_checked: chance(random, 0.8) },
         values: this.firstValues(customer),
       },
       this.setting,
@@ -65,10 +100,22 @@ class Life {
   }
 
   private firstValues(customer: DemoCustomer): Record<string, never> | Deal['values'] {
-    const empty = Object.fromEntries(this.setting.document.sections.flatMap(({ fields }) => fields.map((field) => [field, null])));
+    const empty = Object.fromEntries(
+      this.setting.document.sections.flatMap(({ fields }) => fields.map((field) => [field, null])),
+    );
     const minor = Math.round(longTailed(this.random, 260_000, 0.6) / 1_000) * 100_000;
-    const filled = { customer: customer.id, value: { minor, currency: 'GBP' }, owner: this.seller.id, team: this.seller.teams[0] ?? null };
-    return { ...empty, ...filled, source: chance(this.random, 0.9) ? 'Referral' : null, close_date: chance(this.random, 0.7) ? localDay(this.at + 80 * DAY, this.setting.zone) : null };
+    const filled = {
+      customer: customer.id,
+      value: { minor, currency: 'GBP' },
+      owner: this.seller.id,
+      team: this.seller.teams[0] ?? null,
+    };
+    return {
+      ...empty,
+      ...filled,
+      source: chance(this.random, 0.9) ? 'Referral' : null,
+      close_date: chance(this.random, 0.7) ? localDay(this.at + 80 * DAY, this.setting.zone) : null,
+    };
   }
 
   private get setting(): Setting {
@@ -115,7 +162,7 @@ class Life {
     const stage = stageOf(this.setting.document, presentVisit(this.deal).stage);
     const target = stage?.target?.days ?? 14;
     const stuck = chance(this.random, 0.16);
-    let left = Math.max(1, longTailed(this.random, target * (stuck ? 3.2 : 0.95), 0.5));
+    let left = Math.max(1, longTailed(this.random, target * (stuck ? 3.4 : 1.15), 0.5));
     while (left > 0) {
       const pause = Math.min(left, longTailed(this.random, stuck ? 11 : 4.5, 0.6));
       if (!this.wait(pause)) return false;
@@ -137,17 +184,30 @@ class Life {
   }
 
   private slipCloseDate(): void {
-    if (this.deal.values.close_date) this.write('close_date', localDay(this.at + between(this.random, 20, 70) * DAY, this.setting.zone));
+    if (this.deal.values.close_date)
+      this.write('close_date', localDay(this.at + between(this.random, 20, 70) * DAY, this.setting.zone));
   }
 
   /** A field that a stage asked for is emptied or spoiled later: real books have such things. */
   private emptySomething(): void {
-    const field = pick(this.random, ['load_check', 'decision_group', 'build_cost', 'energy_use', 'audit_date', 'source'] as const);
+    const field = pick(this.random, [
+      'load_check',
+      'decision_group',
+      'build_cost',
+      'energy_use',
+      'audit_date',
+      'source',
+    ] as const);
     if (this.deal.values[field]) this.write(field, poorValue(this.random, field));
   }
 
   private write(field: string, value: Deal['values'][string]): void {
-    const edited = editDeal(this.deal, this.setting, [{ field, saw: this.deal.values[field] ?? null, value }], this.moment());
+    const edited = editDeal(
+      this.deal,
+      this.setting,
+      [{ field, saw: this.deal.values[field] ?? null, value }],
+      this.moment(),
+    );
     if (edited.ok) this.apply(edited.value);
   }
 
@@ -158,7 +218,12 @@ class Life {
   }
 
   private putRight(target: MoveTarget, likelihood: number): void {
-    const preview = moveDeal(this.deal, this.setting, { target, mode: 'ask', text: null, reason: null, followUp: null }, this.moment());
+    const preview = moveDeal(
+      this.deal,
+      this.setting,
+      { target, mode: 'ask', text: null, reason: null, followUp: null },
+      this.moment(),
+    );
     const items = preview.ok ? preview.value.verdict.items.filter(({ state }) => isOpen(state)) : [];
     for (const { remedy } of items) {
       if (!chance(this.random, likelihood)) continue;
@@ -186,12 +251,18 @@ class Life {
     if (place > 0 && chance(this.random, 0.06)) return this.comeBack(place);
     const stages = this.setting.document.stages;
     const skipTo = place > 0 && place < stages.length - 2 && chance(this.random, 0.05) ? stages[place + 2] : undefined;
-    return this.moveUp(skipTo ? { to: 'stage', stage: skipTo.id } : nextTarget(this.setting.document, presentVisit(this.deal).stage));
+    return this.moveUp(
+      skipTo ? { to: 'stage', stage: skipTo.id } : nextTarget(this.setting.document, presentVisit(this.deal).stage),
+    );
   }
 
   private lose(): boolean {
-    const reason = pick(this.random, this.setting.reasons.filter(({ outcome }) => outcome === 'lost'));
-    const followUp = reason.followUp === 'asked' ? localDay(this.at + between(this.random, 60, 240) * DAY, this.setting.zone) : null;
+    const reason = pick(
+      this.random,
+      this.setting.reasons.filter(({ outcome }) => outcome === 'lost'),
+    );
+    const followUp =
+      reason.followUp === 'asked' ? localDay(this.at + between(this.random, 60, 240) * DAY, this.setting.zone) : null;
     this.move({ to: 'lost' }, { reason: reason.id, followUp });
     return true;
   }
@@ -205,7 +276,13 @@ class Life {
   private moveUp(target: MoveTarget): boolean {
     for (let tries = 0; tries < 6; tries++) {
       this.putRight(target, tries === 0 ? 0.82 : 0.93);
-      const won = target.to === 'won' ? pick(this.random, this.setting.reasons.filter(({ outcome }) => outcome === 'won')).id : null;
+      const won =
+        target.to === 'won'
+          ? pick(
+              this.random,
+              this.setting.reasons.filter(({ outcome }) => outcome === 'won'),
+            ).id
+          : null;
       const answer = this.move(target, { reason: won });
       if (answer?.result === 'moved') return this.maybeTakeBack();
       if (!this.wait(longTailed(this.random, 5, 0.7))) return false;
@@ -213,7 +290,14 @@ class Life {
     return this.lose();
   }
 
-  private move(target: MoveTarget, { text = null, reason = null, followUp = null }: { text?: string | null; reason?: string | null; followUp?: string | null }): MoveAnswer | null {
+  private move(
+    target: MoveTarget,
+    {
+      text = null,
+      reason = null,
+      followUp = null,
+    }: { text?: string | null; reason?: string | null; followUp?: string | null },
+  ): MoveAnswer | null {
     const answer = moveDeal(this.deal, this.setting, { target, mode: 'ask', text, reason, followUp }, this.moment());
     if (!answer.ok) return null;
     this.apply(answer.value.change);
@@ -239,7 +323,17 @@ function workingHour(random: Random, at: number): number {
 }
 
 function dealName(random: Random, customer: DemoCustomer): string {
-  const part = pick(random, ['north block', 'south block', 'propagation house', 'block 4', 'new range', 'palm house', 'cold store wing', 'teaching house', 'east bays', 'lower field']);
+  const part = pick(random, [
+    'north block',
+    'south block',
+    'propagation house',
+    'block 4',
+    'new range',
+    'palm house',
+    'cold store wing',
+    'teaching house',
+    'east bays',
+    'lower field',
+  ]);
   return `${customer.name}, ${part}`;
 }
-

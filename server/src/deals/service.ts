@@ -202,11 +202,17 @@ function oneEditProblem(problem: EditDealProblem, pointerTo: (field: string) => 
     case 'closed':
       return null;
     case 'no_such_field':
-      return { pointer: pointerTo(problem.field).replace(/value$/, 'field'), detail: 'There is no such field on deals.' };
+      return {
+        pointer: pointerTo(problem.field).replace(/value$/, 'field'),
+        detail: 'There is no such field on deals.',
+      };
     case 'bad_value':
       return { pointer: pointerTo(problem.field), detail: problem.detail };
     case 'changed_meanwhile':
-      return { pointer: pointerTo(problem.field), detail: 'Someone else changed this meanwhile. Look at it and try again.' };
+      return {
+        pointer: pointerTo(problem.field),
+        detail: 'Someone else changed this meanwhile. Look at it and try again.',
+      };
   }
 }
 

@@ -334,7 +334,16 @@ async function dropVoidedFromMeasures(tx: EntityManager, writes: readonly DealWr
     );
 }
 
-function refusalRow(deal: Deal, refusal: RefusalRecord): object {
+interface RefusalRow {
+  readonly deal_id: string;
+  readonly from_stage: string;
+  readonly target: string;
+  readonly day: string;
+  readonly first_at: string | null;
+  readonly [column: string]: unknown;
+}
+
+function refusalRow(deal: Deal, refusal: RefusalRecord): RefusalRow {
   return {
     deal_id: deal.id,
     from_stage: refusal.from,
@@ -348,14 +357,19 @@ function refusalRow(deal: Deal, refusal: RefusalRecord): object {
   };
 }
 
-/** A refusal counts once per deal, gate and day (S13). */
-async function writeRefusals(tx: EntityManager, rows: readonly object[]): Promise<void> {
-  if (rows.length === 0) return;
+/** A refusal counts once per deal, gate and day (S13); those of one day that are written together become one row. */
+async function writeRefusals(tx: EntityManager, all: readonly RefusalRow[]): Promise<void> {
+  const rows = new Map<string, RefusalRow>();
+  for (const row of all) {
+    const gate = `${row.deal_id} ${row.from_stage} ${row.target} ${row.day}`;
+    rows.set(gate, { ...row, first_at: rows.get(gate)?.first_at ?? row.first_at });
+  }
+  if (rows.size === 0) return;
   await sql(
     tx,
     `insert into refusals select * from jsonb_populate_recordset(null::refusals, :rows)
      on conflict (deal_id, from_stage, target, day) do update set last_at = excluded.last_at, verdict = excluded.verdict, snapshot = excluded.snapshot`,
-    { rows },
+    { rows: [...rows.values()] },
   );
 }
 

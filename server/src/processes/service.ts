@@ -162,17 +162,15 @@ export async function addProcess(context: Context, body: TypeOf<typeof contract.
   return inTransaction(context, async (tx) => {
     const [calendar] = await sql<{ id: string }>(tx, `select id from calendars order by name limit 1`);
     const calendarId = calendar?.id ?? (await addPlainCalendar(tx, now));
-    await tx
-      .getRepository(ProcessEntity)
-      .insert({
-        id,
-        name: body.name,
-        nameFold: foldText(body.name),
-        kind: body.kind,
-        calendarId,
-        closedToNew: false,
-        houseRules: {},
-      });
+    await tx.getRepository(ProcessEntity).insert({
+      id,
+      name: body.name,
+      nameFold: foldText(body.name),
+      kind: body.kind,
+      calendarId,
+      closedToNew: false,
+      houseRules: {},
+    });
     await insertDraft(tx, id, 1, document, now);
     return getProcess(tx, id);
   });
