@@ -1,0 +1,93 @@
+import { type ReactNode, Suspense } from 'react';
+import { ArrowDownUp, ClipboardCheck, Files, Kanban, ListOl } from 'react-bootstrap-icons';
+import { Navigate, NavLink, Outlet, useLocation } from 'react-router';
+import { useGetSessionQuery, useSignOutMutation } from '../features/session/sessionApi.ts';
+import { ErrorNotice } from '../parts/ErrorNotice.tsx';
+import { Loading } from '../parts/Loading.tsx';
+import { api, type Session } from './api.ts';
+import { useAppDispatch } from './hooks.ts';
+import { SessionContext } from './session.ts';
+import { ThemeButton } from './ThemeButton.tsx';
+
+type SignedIn = NonNullable<Session['person']>;
+
+/** The frame of every page behind the sign-in: the rail, and the page beside it. */
+export function Shell() {
+  const { data: session, error, isLoading } = useGetSessionQuery();
+  const { pathname, search } = useLocation();
+  if (isLoading) return <Loading />;
+  if (error || !session) return <ErrorNotice error={error} />;
+  if (!session.person) return <Navigate to="/sign-in" replace state={{ from: pathname + search }} />;
+  return (
+    <SessionContext value={{ person: session.person, organisation: session.organisation }}>
+      <a className="skip-link" href="#page">
+        Skip to the page
+      </a>
+      <div className="shell">
+        <Rail person={session.person} />
+        <main className="page" id="page">
+          <Suspense fallback={<Loading />}>
+            <Outlet />
+          </Suspense>
+        </main>
+      </div>
+    </SessionContext>
+  );
+}
+
+function Rail({ person }: { person: SignedIn }) {
+  const [first = '', last = ''] = person.name.split(' ');
+  return (
+    <nav className="rail" aria-label="Areas">
+      <div className="mark">
+        Dusty
+        <br />
+        Ladder
+      </div>
+      <Area to="/deals" icon={<Kanban aria-hidden />} name="Deals" />
+      <Area to="/processes" icon={<ListOl aria-hidden />} name="Processes" />
+      <Area to="/compliance" icon={<ClipboardCheck aria-hidden />} name="Compliance" />
+      <Area to="/movement" icon={<ArrowDownUp aria-hidden />} name="Movement" />
+      {person.role === 'administrator' && <Area to="/data" icon={<Files aria-hidden />} name="Data" />}
+      <div className="foot">
+        <span>
+          {first} {last.charAt(0)}.
+          <br />
+          {ROLE_NAMES[person.role]}
+        </span>
+        <ThemeButton />
+        <SignOutButton />
+      </div>
+    </nav>
+  );
+}
+
+const ROLE_NAMES: Readonly<Record<SignedIn['role'], string>> = {
+  administrator: 'Sales ops',
+  manager: 'Manager',
+  seller: 'Seller',
+  viewer: 'Viewer',
+};
+
+function Area({ to, icon, name }: { to: string; icon: ReactNode; name: string }) {
+  return (
+    <NavLink to={to}>
+      {icon}
+      {name}
+    </NavLink>
+  );
+}
+
+function SignOutButton() {
+  const [signOut] = useSignOutMutation();
+  const dispatch = useAppDispatch();
+  const leave = async () => {
+    await signOut();
+    dispatch(api.util.resetApiState());
+  };
+  return (
+    <button type="button" onClick={leave}>
+      Sign out
+    </button>
+  );
+}

@@ -1,0 +1,17 @@
+import { useState } from 'react';
+
+/** Switches between light and dark, and keeps the choice. */
+export function ThemeButton() {
+  const [theme, setTheme] = useState(document.documentElement.dataset.bsTheme ?? 'light');
+  const other = theme === 'dark' ? 'light' : 'dark';
+  const change = () => {
+    document.documentElement.dataset.bsTheme = other;
+    localStorage.setItem('theme', other);
+    setTheme(other);
+  };
+  return (
+    <button type="button" onClick={change}>
+      {other === 'dark' ? 'Dark' : 'Light'}
+    </button>
+  );
+}

@@ -1,0 +1,60 @@
+import type { Endpoint, people, problem, TypeOf } from '@ladder/contract';
+import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+
+export type ProblemDocument = TypeOf<typeof problem>;
+export type Session = TypeOf<typeof people.session>;
+
+/** What an endpoint of the contract answers with, takes as its body, and as its query. */
+export type AnswerOf<E> = E extends Endpoint<infer _Params, infer _Query, infer _Body, infer Answer> ? Answer : never;
+export type BodyOf<E> = E extends Endpoint<infer _Params, infer _Query, infer Body, infer _Answer> ? Body : never;
+export type QueryOf<E> = E extends Endpoint<infer _Params, infer Query, infer _Body, infer _Answer> ? Query : never;
+
+const TOKEN_HEADER = 'X-Ladder-Token';
+let token: string | null = null;
+
+/** The session's own token, without which the server takes no change. */
+export function rememberToken(csrf: string | null): void {
+  token = csrf;
+}
+
+/** Headers that a change must carry, for the few requests that do not go through the store. */
+export const changeHeaders = (): Record<string, string> => (token ? { [TOKEN_HEADER]: token } : {});
+
+/** Everything the server tells; features add their endpoints. */
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: fetchBaseQuery({
+    baseUrl: '/api/v1',
+    prepareHeaders: (headers) => {
+      if (token) headers.set(TOKEN_HEADER, token);
+      return headers;
+    },
+  }),
+  tagTypes: ['Session', 'Process', 'Draft', 'Deal', 'Deals', 'Journal', 'Fields', 'Import', 'Party', 'People'],
+  endpoints: () => ({}),
+});
+
+/** A failed request as a problem document; what is none, such as a lost connection, is told in the same shape. */
+export function problemOf(error: unknown): ProblemDocument | null {
+  if (!error || typeof error !== 'object') return null;
+  const data = 'data' in error ? error.data : null;
+  if (data && typeof data === 'object' && 'status' in data && 'title' in data) return data as ProblemDocument;
+  return {
+    type: 'about:blank',
+    title: 'No answer',
+    status: 503,
+    detail: 'The server did not answer. Check that it runs, then try again.',
+  };
+}
+
+/** What is wrong at one place of a request, if anything. */
+export const problemAt = (problem: ProblemDocument | null, pointer: string): string | undefined =>
+  problem?.errors?.find((error) => error.pointer === pointer)?.detail;
+
+/** A query string without what is not set. */
+export function queryString(parameters: Readonly<Record<string, string | number | null | undefined>>): string {
+  const entries = Object.entries(parameters).filter(
+    (entry): entry is [string, string | number] => entry[1] !== undefined && entry[1] !== null && entry[1] !== '',
+  );
+  return entries.length === 0 ? '' : `?${new URLSearchParams(entries.map(([name, value]) => [name, String(value)]))}`;
+}

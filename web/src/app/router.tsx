@@ -1,0 +1,45 @@
+import { createBrowserRouter, Navigate } from 'react-router';
+import { ErrorPage } from './ErrorPage.tsx';
+import { Shell } from './Shell.tsx';
+
+/** Areas load when they are first opened. */
+export const router = createBrowserRouter([
+  {
+    path: '/sign-in',
+    lazy: async () => ({ Component: (await import('../features/session/SignInPage.tsx')).SignInPage }),
+  },
+  {
+    path: '/',
+    Component: Shell,
+    ErrorBoundary: ErrorPage,
+    children: [
+      { index: true, element: <Navigate to="/deals" replace /> },
+      { path: 'deals', lazy: async () => ({ Component: (await import('../features/deals/DealsPage.tsx')).DealsPage }) },
+      {
+        path: 'deals/:deal',
+        lazy: async () => ({ Component: (await import('../features/deals/DealPage.tsx')).DealPage }),
+      },
+      {
+        path: 'processes',
+        lazy: async () => ({ Component: (await import('../features/processes/ProcessesPage.tsx')).ProcessesPage }),
+      },
+      {
+        path: 'processes/:process',
+        lazy: async () => ({ Component: (await import('../features/processes/DesignPage.tsx')).DesignPage }),
+      },
+      {
+        path: 'compliance',
+        lazy: async () => ({ Component: (await import('../features/compliance/CompliancePage.tsx')).CompliancePage }),
+      },
+      {
+        path: 'movement',
+        lazy: async () => ({ Component: (await import('../features/movement/MovementPage.tsx')).MovementPage }),
+      },
+      {
+        path: 'data',
+        lazy: async () => ({ Component: (await import('../features/data/ImportsPage.tsx')).ImportsPage }),
+      },
+      { path: '*', Component: ErrorPage },
+    ],
+  },
+]);

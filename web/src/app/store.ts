@@ -1,0 +1,11 @@
+import { configureStore } from '@reduxjs/toolkit';
+import { draftSlice } from '../features/processes/draftSlice.ts';
+import { api } from './api.ts';
+
+export const store = configureStore({
+  reducer: { [api.reducerPath]: api.reducer, draft: draftSlice.reducer },
+  middleware: (defaults) => defaults().concat(api.middleware),
+});
+
+export type RootState = ReturnType<typeof store.getState>;
+export type AppDispatch = typeof store.dispatch;

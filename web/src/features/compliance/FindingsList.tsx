@@ -1,0 +1,113 @@
+import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { countOf, shortDay, shortValue } from '../../parts/format.ts';
+import { Loading } from '../../parts/Loading.tsx';
+import { StageTone } from '../../parts/Notch.tsx';
+import { Pieces } from '../../parts/Pieces.tsx';
+import type { MeasureChoice } from '../../parts/ProcessBar.tsx';
+import { type ComplianceSummary, type FindingRow, useListFindingsInfiniteQuery } from './complianceApi.ts';
+import { KIND_NAMES } from './kindNames.ts';
+
+/** The findings behind the table, each leading to its deal. */
+export function FindingsList({ summary, choice }: { summary: ComplianceSummary; choice: MeasureChoice }) {
+  const [stage, kind] = [choice.get('stage'), choice.get('kind')];
+  const { data, error, isLoading, hasNextPage, fetchNextPage, isFetchingNextPage } = useListFindingsInfiniteQuery({
+    process: summary.process.id,
+    filters: choice.filters,
+    ...(stage ? { stage } : {}),
+    ...(kind ? { kind } : {}),
+  });
+  const rows = data?.pages.flatMap(({ items }) => items) ?? [];
+  const stageName = summary.stages.find(({ id }) => id === stage)?.name;
+  const kindName = summary.kinds.find((one) => one === kind);
+  const title =
+    [stageName, kindName && KIND_NAMES[kindName].toLowerCase()].filter((part) => part).join(': ') || 'All findings';
+  return (
+    <section className="findings" aria-labelledby="findings-title">
+      <header>
+        <h2 id="findings-title">{title}</h2>
+        {data && (
+          <span className="muted small">
+            {hasNextPage ? `the first ${rows.length}` : countOf(rows.length, 'finding')}, those that hold first
+          </span>
+        )}
+        {(stage || kind) && (
+          <Button variant="link" onClick={() => choice.choose({ stage: null, kind: null })}>
+            Show all
+          </Button>
+        )}
+      </header>
+      {isLoading && <Loading />}
+      <ErrorNotice error={error} />
+      {data && rows.length === 0 && (
+        <div className="empty">
+          <h2>Nothing found</h2>
+          <p>Every deal here does as the process says.</p>
+        </div>
+      )}
+      {rows.length > 0 && (
+        <table className="plain">
+          <thead>
+            <tr>
+              <th>Deal, owner</th>
+              <th>Stage</th>
+              <th>What is needed, and what is so</th>
+              <th>Since</th>
+              <th className="num">At stake</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <Row key={`${row.deal.id} ${row.finding.key}`} row={row} summary={summary} />
+            ))}
+          </tbody>
+        </table>
+      )}
+      {hasNextPage && (
+        <Button
+          variant="outline-secondary"
+          className="mt-2"
+          disabled={isFetchingNextPage}
+          onClick={() => fetchNextPage()}
+        >
+          Show more
+        </Button>
+      )}
+    </section>
+  );
+}
+
+function Row({ row: { deal, stage, finding, others }, summary }: { row: FindingRow; summary: ComplianceSummary }) {
+  const place = summary.stages.findIndex(({ id }) => id === stage.id);
+  const since = finding.since.slice(0, 10);
+  return (
+    <tr>
+      <td className={finding.level === 'hold' ? 'edge-hold' : 'edge-flag'}>
+        <Link to={`/deals/${deal.id}`}>{deal.name}</Link>
+        <div className="small muted">{deal.owner ?? 'nobody'}</div>
+      </td>
+      <td title={stage.name}>
+        <StageTone place={place} count={summary.stages.length} />
+      </td>
+      <td>
+        <Pieces says={finding.says} />
+        {finding.actual && (
+          <span>
+            {' '}
+            · <span className="muted">is</span> {finding.actual}
+          </span>
+        )}
+        <div className="small muted">
+          {finding.level === 'hold' ? 'holds' : 'flags'} · {KIND_NAMES[finding.kind].toLowerCase()}
+          {others > 0 && ` · also ${countOf(others, 'other finding')}`}
+        </div>
+      </td>
+      <td className="text-nowrap">
+        {shortDay(since, summary.today)}
+        <div className="small muted">{finding.sinceDays === 0 ? 'today' : countOf(finding.sinceDays, 'day')}</div>
+      </td>
+      <td className="num">{shortValue(deal.value)}</td>
+    </tr>
+  );
+}

@@ -1,0 +1,32 @@
+import type { endpoints } from '@ladder/contract';
+import { type AnswerOf, api, queryString } from '../../app/api.ts';
+
+type E = typeof endpoints;
+export type ComplianceSummary = AnswerOf<E['getCompliance']>;
+export type FindingRow = AnswerOf<E['listFindings']>['items'][number];
+
+export interface MeasureFilters {
+  readonly owner?: string;
+  readonly team?: string;
+}
+
+export const complianceApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    getCompliance: build.query<ComplianceSummary, { process: string; filters: MeasureFilters }>({
+      query: ({ process, filters }) => `/processes/${process}/compliance${queryString({ ...filters })}`,
+      providesTags: ['Deals'],
+    }),
+    listFindings: build.infiniteQuery<
+      AnswerOf<E['listFindings']>,
+      { process: string; filters: MeasureFilters; stage?: string; kind?: string },
+      string | null
+    >({
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
+      query: ({ queryArg: { process, filters, stage, kind }, pageParam }) =>
+        `/processes/${process}/findings${queryString({ ...filters, stage, kind, after: pageParam, limit: 25 })}`,
+      providesTags: ['Deals'],
+    }),
+  }),
+});
+
+export const { useGetComplianceQuery, useListFindingsInfiniteQuery } = complianceApi;

@@ -1,0 +1,214 @@
+import type { Field } from '@ladder/core';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { problemAt, problemOf } from '../../app/api.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { countOf } from '../../parts/format.ts';
+import { useGetProcessQuery } from '../processes/processesApi.ts';
+import {
+  type ImportPreview,
+  type ImportSettings,
+  type Uploaded,
+  usePreviewImportMutation,
+  useRunImportMutation,
+} from './importsApi.ts';
+
+const DEAL_COLUMN_NAMES: Readonly<Record<string, string>> = {
+  external_id: 'External id',
+  name: 'Name of the deal',
+  stage: 'Stage',
+  created: 'Created on',
+  entered_stage: 'In its stage since',
+  last_activity: 'Last activity on',
+};
+
+interface MatchProps {
+  readonly uploaded: Uploaded;
+  readonly onStarted: (id: string) => void;
+  readonly onCancel: () => void;
+}
+
+/** What each column is, and the first rows as they would be read, each problem at its cell. */
+export function MatchColumns({ uploaded, onStarted, onCancel }: MatchProps) {
+  const [preview, setPreview] = useState<ImportPreview>(uploaded.preview);
+  const [settings, setSettings] = useState<ImportSettings>(uploaded.preview.settings);
+  const [readAgain, { error, isLoading }] = usePreviewImportMutation();
+  const [run, { error: runError, isLoading: isStarting }] = useRunImportMutation();
+  const { data: process } = useGetProcessQuery(settings.process);
+  const change = async (next: ImportSettings) => {
+    setSettings(next);
+    const answer = await readAgain({ id: uploaded.import.id, settings: next });
+    if (!answer.data) return;
+    setPreview(answer.data);
+    setSettings(answer.data.settings);
+  };
+  const start = async () => {
+    const answer = await run({ id: uploaded.import.id, settings });
+    if (answer.data) onStarted(uploaded.import.id);
+  };
+  const problem = problemOf(error) ?? problemOf(runError);
+  const matching = problem?.errors ?? (error ? [] : preview.problems);
+  const badRows = preview.rows.filter(
+    (row) => row.problem !== null || row.cells.some((cell) => cell.problem !== null),
+  ).length;
+  const fields = process?.live?.fields.filter(({ holder, type }) => holder === 'deal' && type !== 'calculated') ?? [];
+  return (
+    <>
+      <p>
+        <b>{uploaded.import.fileName}</b>, {countOf(uploaded.import.rowsTotal ?? 0, 'row')}. Say what each column is;
+        the first rows below show how they would be read.
+      </p>
+      <div className="match-terms">
+        <Form.Group controlId="import-delimiter">
+          <Form.Label>Cells are separated by</Form.Label>
+          <Form.Select
+            value={settings.delimiter}
+            onChange={(event) => change({ ...settings, delimiter: event.target.value as ImportSettings['delimiter'] })}
+          >
+            <option value=",">commas</option>
+            <option value=";">semicolons</option>
+            <option value={'\t'}>tabs</option>
+          </Form.Select>
+        </Form.Group>
+        <Form.Group controlId="import-stage">
+          <Form.Label>Rows that name no stage start in</Form.Label>
+          <Form.Select value={settings.stage} onChange={(event) => change({ ...settings, stage: event.target.value })}>
+            {process?.live?.document.stages.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+        <Form.Group controlId="import-known">
+          <Form.Label>An external id that is known already</Form.Label>
+          <Form.Select
+            value={settings.known}
+            onChange={(event) => change({ ...settings, known: event.target.value === 'update' ? 'update' : 'skip' })}
+          >
+            <option value="skip">is skipped</option>
+            <option value="update">has its filled cells written to the deal</option>
+          </Form.Select>
+        </Form.Group>
+        <div className="match-actions">
+          <Button variant="outline-secondary" onClick={onCancel}>
+            Cancel
+          </Button>
+          <Button disabled={isStarting || isLoading || matching.length > 0} onClick={start}>
+            Import the good rows
+          </Button>
+        </div>
+      </div>
+      {matching
+        .filter(({ pointer }) => !/^\/columns\/\d+$/.test(pointer))
+        .map(({ pointer, detail }) => (
+          <div key={pointer + detail} className="notice bad mb-2" role="alert">
+            {detail}
+          </div>
+        ))}
+      {problem && !problem.errors && <ErrorNotice error={error ?? runError} />}
+      <p className="small muted" role="status">
+        {badRows === 0
+          ? 'All of these rows can be imported.'
+          : `${countOf(badRows, 'row')} of these ${preview.rows.length} would not be imported; you can download them afterwards, each with its reason.`}
+      </p>
+      <PreviewTable preview={preview} settings={settings} fields={fields} problems={matching} onChange={change} />
+    </>
+  );
+}
+
+interface PreviewTableProps {
+  readonly preview: ImportPreview;
+  readonly settings: ImportSettings;
+  readonly fields: readonly Field[];
+  readonly problems: readonly { readonly pointer: string; readonly detail: string }[];
+  readonly onChange: (settings: ImportSettings) => void;
+}
+
+function PreviewTable({ preview, settings, fields, problems, onChange }: PreviewTableProps) {
+  const choose = (place: number, key: string) =>
+    onChange({
+      ...settings,
+      columns: preview.headers.map((_header, at) =>
+        at === place ? fromKey(key) : (settings.columns[at] ?? fromKey('')),
+      ),
+    });
+  return (
+    <div className="preview-scroll">
+      <table className="plain preview">
+        <thead>
+          <tr>
+            <th>Line</th>
+            {preview.headers.map((header, place) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place
+              <th key={place}>
+                <div className="header-text" title={header}>
+                  {header || 'no name'}
+                </div>
+                <Form.Select
+                  size="sm"
+                  aria-label={`Column ${header || place + 1} is`}
+                  value={toKey(settings.columns[place])}
+                  isInvalid={
+                    problemAt({ type: '', title: '', status: 422, errors: problems }, `/columns/${place}`) !== undefined
+                  }
+                  onChange={(event) => choose(place, event.target.value)}
+                >
+                  <option value="">left out</option>
+                  <optgroup label="The deal">
+                    {Object.entries(DEAL_COLUMN_NAMES).map(([id, name]) => (
+                      <option key={id} value={`deal:${id}`}>
+                        {name}
+                      </option>
+                    ))}
+                  </optgroup>
+                  <optgroup label="Fields">
+                    {fields.map(({ id, name }) => (
+                      <option key={id} value={`field:${id}`}>
+                        {name}
+                      </option>
+                    ))}
+                  </optgroup>
+                </Form.Select>
+                <span className="small text-held">
+                  {problemAt({ type: '', title: '', status: 422, errors: problems }, `/columns/${place}`)}
+                </span>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {preview.rows.map((row) => (
+            <tr key={row.line} className={row.problem ? 'bad' : ''}>
+              <td className="num muted">
+                {row.line}
+                {row.problem && <div className="small text-held">{row.problem}</div>}
+              </td>
+              {row.cells.map((cell, place) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: a cell is its place
+                <td
+                  key={place}
+                  className={cell.problem ? 'bad' : settings.columns[place]?.to === 'nothing' ? 'muted' : ''}
+                >
+                  <div className="cell-text">{cell.text}</div>
+                  {cell.problem && <div className="small text-held">{cell.problem}</div>}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+type Column = ImportSettings['columns'][number];
+
+const toKey = (column: Column | undefined): string =>
+  !column || column.to === 'nothing' ? '' : `${column.to}:${column.column ?? column.field}`;
+
+function fromKey(key: string): Column {
+  const [to, id = null] = key.split(':');
+  if (to === 'deal') return { to, column: id, field: null };
+  return to === 'field' ? { to, column: null, field: id } : { to: 'nothing', column: null, field: null };
+}

@@ -1,0 +1,36 @@
+import type { Ref } from 'react';
+import { shortValue } from '../../parts/format.ts';
+import type { DealCard } from './dealsApi.ts';
+
+/** What a card says at its right: what holds it, what flags it, what is missing, or that it is ready. */
+export function cardState(card: DealCard): string {
+  if (card.standing === 'held') return card.missing > 0 ? `${card.missing} missing` : 'lapsed';
+  if (card.standing === 'flagged') return card.findings === 1 ? '1 flag' : `${card.findings} flags`;
+  return card.missing > 0 ? `${card.missing} missing` : '✓ ready';
+}
+
+/** The class that gives a card its edge. */
+export const edgeOf = (card: DealCard): string =>
+  card.standing === 'clear' ? (card.missing === 0 ? 'ready' : '') : card.standing;
+
+interface CardProps extends React.HTMLAttributes<HTMLAnchorElement> {
+  readonly card: DealCard;
+  readonly ref?: Ref<HTMLAnchorElement>;
+}
+
+/** A deal on its lane. */
+export function Card({ card, className = '', ref, ...rest }: CardProps) {
+  return (
+    <a
+      ref={ref}
+      href={`/deals/${card.id}`}
+      className={`deal-card ${edgeOf(card)} ${className}`}
+      title={`${card.name}, ${shortValue(card.value)}, ${card.age} days`}
+      {...rest}
+    >
+      <b>{card.name}</b>
+      <span>{shortValue(card.value)}</span>
+      <em>{cardState(card)}</em>
+    </a>
+  );
+}

@@ -1,0 +1,47 @@
+import { type ChecklistItem, stageOf } from '@ladder/core';
+import { Form } from 'react-bootstrap';
+import { useSession } from '../../app/session.ts';
+import { shortDay } from '../../parts/format.ts';
+import { type DealDetail, useTickItemMutation } from './dealsApi.ts';
+
+/** The present stage's checklist. */
+export function Checklist({ deal }: { deal: DealDetail }) {
+  const stage = stageOf(deal.document, deal.stage);
+  if (!stage || stage.checklist.length === 0) return null;
+  const must = stage.checklist.filter(({ need }) => need === 'must');
+  const done = must.filter(({ id }) => deal.ticked.some(({ item }) => item === id));
+  return (
+    <section className="checklist" aria-labelledby="checklist-title">
+      <h3 id="checklist-title">
+        Checklist{' '}
+        <small>{must.length > 0 ? `${done.length} of ${must.length} must items` : 'nothing that must be done'}</small>
+      </h3>
+      {stage.checklist.map((item) => (
+        <Item key={item.id} item={item} deal={deal} />
+      ))}
+    </section>
+  );
+}
+
+function Item({ item, deal }: { item: ChecklistItem; deal: DealDetail }) {
+  const { organisation } = useSession();
+  const [tickItem, { isLoading }] = useTickItemMutation();
+  const tick = deal.ticked.find((candidate) => candidate.item === item.id);
+  const note = [item.need, tick?.by?.split(' ')[0], tick && shortDay(tick.at.slice(0, 10), organisation.today)]
+    .filter((part) => part)
+    .join(' · ');
+  return (
+    <div className="tick">
+      <Form.Check
+        id={`tick-${item.id}`}
+        label={item.text}
+        checked={tick !== undefined}
+        disabled={isLoading || !deal.may.change || deal.status.state !== 'open'}
+        onChange={(event) =>
+          tickItem({ deal: deal.id, body: { item: item.id, state: event.target.checked ? 'ticked' : 'unticked' } })
+        }
+      />
+      <span className="small muted">{note}</span>
+    </div>
+  );
+}

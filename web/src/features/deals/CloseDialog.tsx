@@ -1,0 +1,157 @@
+import { type FormEvent, useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { useNavigate } from 'react-router';
+import { problemAt, problemOf } from '../../app/api.ts';
+import { useSession } from '../../app/session.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { countOf } from '../../parts/format.ts';
+import { Pieces } from '../../parts/Pieces.tsx';
+import { isOpenItem } from './DropVerdict.tsx';
+import {
+  type DealDetail,
+  useGetDealQuery,
+  useMoveDealMutation,
+  usePreviewMoveQuery,
+  type Verdict,
+} from './dealsApi.ts';
+
+interface CloseDialogProps {
+  readonly deal: string;
+  readonly outcome: 'won' | 'lost';
+  readonly onClose: () => void;
+}
+
+/** Closing a deal: what the rest of the ladder still asks, the reason, and when to come back to it. */
+export function CloseDialog({ deal: id, outcome, onClose }: CloseDialogProps) {
+  const { data: deal } = useGetDealQuery(id, { refetchOnMountOrArgChange: true });
+  const { data: verdict } = usePreviewMoveQuery(
+    { deal: id, target: { to: outcome } },
+    { refetchOnMountOrArgChange: true },
+  );
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="close-title">
+      <Modal.Header closeButton>
+        <h2 id="close-title">Close as {outcome}</h2>
+      </Modal.Header>
+      {deal && verdict && <CloseForm deal={deal} verdict={verdict} outcome={outcome} onClose={onClose} />}
+    </Modal>
+  );
+}
+
+interface CloseFormProps extends Omit<CloseDialogProps, 'deal'> {
+  readonly deal: DealDetail;
+  readonly verdict: Verdict;
+}
+
+function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
+  const { organisation } = useSession();
+  const navigate = useNavigate();
+  const [moveDeal, { error, isLoading }] = useMoveDealMutation();
+  const [reason, setReason] = useState('');
+  const [followUp, setFollowUp] = useState('');
+  const [text, setText] = useState('');
+  const reasons = deal.reasons.filter((candidate) => candidate.outcome === outcome);
+  const asksFollowUp = reasons.find(({ id }) => id === reason)?.followUp === 'asked';
+  const problem = problemOf(error);
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const body = {
+      target: { to: outcome },
+      revision: deal.revision,
+      ...(reason ? { reason } : {}),
+      ...(followUp ? { followUp } : {}),
+      ...(text.trim() ? { text: text.trim() } : {}),
+    };
+    const answer = await moveDeal({ deal: deal.id, body });
+    const held = problemOf(answer.error)?.verdict;
+    if (!answer.error || held) onClose();
+    navigate(
+      held
+        ? `/deals/${deal.id}?toward=${outcome}`
+        : answer.error
+          ? { search: window.location.search }
+          : `/deals/${deal.id}`,
+    );
+  };
+  return (
+    <Form onSubmit={submit} noValidate>
+      <Modal.Body>
+        <p>{deal.name}</p>
+        <StillAsked verdict={verdict} />
+        {reasons.length > 0 && (
+          <Form.Group controlId="close-reason" className="mb-2">
+            <Form.Label>Reason</Form.Label>
+            <Form.Select
+              value={reason}
+              isInvalid={Boolean(problemAt(problem, '/reason'))}
+              onChange={(event) => setReason(event.target.value)}
+            >
+              <option value="">Choose…</option>
+              {reasons.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </Form.Select>
+            <Form.Control.Feedback type="invalid">{problemAt(problem, '/reason')}</Form.Control.Feedback>
+          </Form.Group>
+        )}
+        {asksFollowUp && (
+          <Form.Group controlId="close-follow-up" className="mb-2">
+            <Form.Label>Come back to it on</Form.Label>
+            <Form.Control
+              type="date"
+              min={organisation.today}
+              value={followUp}
+              isInvalid={Boolean(problemAt(problem, '/followUp'))}
+              onChange={(event) => setFollowUp(event.target.value)}
+            />
+            <Form.Control.Feedback type="invalid">{problemAt(problem, '/followUp')}</Form.Control.Feedback>
+          </Form.Group>
+        )}
+        <Form.Group controlId="close-text">
+          <Form.Label>In your own words, if you like</Form.Label>
+          <Form.Control
+            as="textarea"
+            rows={2}
+            maxLength={2000}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+        </Form.Group>
+        {problem && !problem.errors && !problem.verdict && <ErrorNotice error={error} />}
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-secondary" onClick={onClose}>
+          Cancel
+        </Button>
+        <Button type="submit" disabled={isLoading}>
+          Close as {outcome}
+        </Button>
+      </Modal.Footer>
+    </Form>
+  );
+}
+
+/** What closing as won from the middle asks: all that the rest of the ladder would have. */
+function StillAsked({ verdict }: { verdict: Verdict }) {
+  const open = verdict.items.filter(isOpenItem);
+  if (open.length === 0) return null;
+  const holding = open.filter(({ level }) => level === 'hold').length;
+  return (
+    <div className="still-asked">
+      <b>
+        {holding > 0
+          ? `${countOf(holding, 'requirement')} of the rest of the ladder ${holding === 1 ? 'holds' : 'hold'} this`
+          : `Passes with ${countOf(open.length, 'flag')}`}
+      </b>
+      <ul>
+        {open.map((item) => (
+          <li key={item.id} className={item.level === 'hold' ? 'edge-hold' : 'edge-flag'}>
+            <Pieces says={item.says} />
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

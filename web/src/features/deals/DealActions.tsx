@@ -1,0 +1,221 @@
+import { type MoveTarget, placeOf } from '@ladder/core';
+import { useState } from 'react';
+import { Button, Dropdown } from 'react-bootstrap';
+import { useNavigate } from 'react-router';
+import { problemOf } from '../../app/api.ts';
+import { CloseDialog } from './CloseDialog.tsx';
+import { isOpenItem } from './DropVerdict.tsx';
+import {
+  type DealDetail,
+  useMoveDealMutation,
+  useTakeBackMoveMutation,
+  useVoidDealMutation,
+  useWithdrawAttemptMutation,
+} from './dealsApi.ts';
+import { ReasonDialog } from './ReasonDialog.tsx';
+import { rungId } from './rung.ts';
+
+type Dialog =
+  | { readonly kind: 'close'; readonly outcome: 'won' | 'lost' }
+  | { readonly kind: 'return' | 'force'; readonly target: MoveTarget; readonly name: string }
+  | { readonly kind: 'take_back' }
+  | { readonly kind: 'void' };
+
+/** Moving on stays pressable whatever the gate says; pressing asks it. */
+export function DealActions({ deal, verdict }: { deal: DealDetail; verdict: DealDetail['gate'] }) {
+  const [dialog, setDialog] = useState<Dialog | null>(null);
+  const { move, why } = useMove(deal, setDialog);
+  if (deal.status.state !== 'open')
+    return (
+      <div className="deal-acts">
+        <TakeBackButton deal={deal} onAsk={() => setDialog({ kind: 'take_back' })} />
+        <Dialogs deal={deal} dialog={dialog} move={move} onClose={() => setDialog(null)} />
+      </div>
+    );
+  if (!deal.may.change) return <div className="deal-acts" />;
+  const holds = verdict?.answer === 'holds';
+  return (
+    <div className="deal-acts">
+      <TakeBackButton deal={deal} onAsk={() => setDialog({ kind: 'take_back' })} />
+      <Dropdown align="end">
+        <Dropdown.Toggle variant="outline-secondary">Close deal</Dropdown.Toggle>
+        <Dropdown.Menu>
+          <Dropdown.Item onClick={() => setDialog({ kind: 'close', outcome: 'won' })}>As won…</Dropdown.Item>
+          <Dropdown.Item onClick={() => setDialog({ kind: 'close', outcome: 'lost' })}>As lost…</Dropdown.Item>
+        </Dropdown.Menu>
+      </Dropdown>
+      <MoveMenu deal={deal} move={move} ask={setDialog} />
+      {verdict && (
+        <Button
+          variant={holds ? 'outline-primary' : 'primary'}
+          aria-describedby="move-why"
+          onClick={() => move(verdict.target)}
+        >
+          Move on
+        </Button>
+      )}
+      <p id="move-why" className={`deal-why ${holds ? 'text-held' : 'muted'}`} role="status">
+        {why ?? whyText(deal, verdict)}
+      </p>
+      <Dialogs deal={deal} dialog={dialog} move={move} onClose={() => setDialog(null)} />
+    </div>
+  );
+}
+
+const NAMES_SHOWN = 3;
+
+/** Under the button, always: what holds the move, or where it leads. */
+function whyText(deal: DealDetail, verdict: DealDetail['gate']): string {
+  if (!verdict) return '';
+  const target =
+    verdict.target.to === 'stage'
+      ? (deal.document.stages.find(({ id }) => verdict.target.to === 'stage' && id === verdict.target.stage)?.name ??
+        '')
+      : verdict.target.to === 'won'
+        ? 'Won'
+        : 'Lost';
+  const holding = verdict.items.filter((item) => isOpenItem(item) && item.level === 'hold');
+  if (holding.length === 0) return verdict.answer === 'flags' ? `To ${target}; it will be flagged` : `To ${target}`;
+  const names = holding.slice(0, NAMES_SHOWN).map(({ says }) => says[0]?.text ?? '');
+  const more = holding.length > NAMES_SHOWN ? ` and ${holding.length - NAMES_SHOWN} more` : '';
+  return `${holding.length === 1 ? '1 requirement holds' : `${holding.length} requirements hold`} it: ${names.join(', ')}${more}`;
+}
+
+export type Move = (target: MoveTarget, extra?: { mode?: 'ask' | 'force'; text?: string }) => Promise<void>;
+
+function useMove(deal: DealDetail, ask: (dialog: Dialog | null) => void): { move: Move; why: string | null } {
+  const [moveDeal] = useMoveDealMutation();
+  const [why, setWhy] = useState<string | null>(null);
+  const navigate = useNavigate();
+  const move: Move = async (target, extra = {}) => {
+    if (target.to !== 'stage') return ask({ kind: 'close', outcome: target.to });
+    ask(null);
+    const answer = await moveDeal({ deal: deal.id, body: { target, revision: deal.revision, ...extra } });
+    const problem = problemOf(answer.error);
+    setWhy(problem && !problem.verdict ? (problem.detail ?? problem.title) : null);
+    if (problem?.verdict) navigate({ search: `?toward=${rungId(target)}` }, { replace: true });
+    if (!problem) navigate({ search: '' }, { replace: true });
+  };
+  return { move, why };
+}
+
+/** Any other stage: ahead through its gate, back with a reason, or by force where the person may. */
+function MoveMenu({ deal, move, ask }: { deal: DealDetail; move: Move; ask: (dialog: Dialog) => void }) {
+  const here = placeOf(deal.document, deal.stage);
+  const to = (stage: string): MoveTarget => ({ to: 'stage', stage });
+  const [withdraw] = useWithdrawAttemptMutation();
+  return (
+    <Dropdown align="end">
+      <Dropdown.Toggle variant="outline-secondary">Other move</Dropdown.Toggle>
+      <Dropdown.Menu>
+        {deal.document.stages.map(({ id, name }, place) =>
+          place === here ? null : (
+            <Dropdown.Item
+              key={id}
+              onClick={() => (place > here ? move(to(id)) : ask({ kind: 'return', target: to(id), name }))}
+            >
+              {place > here ? `On to ${name}` : `Back to ${name}…`}
+            </Dropdown.Item>
+          ),
+        )}
+        {deal.attempt && <Dropdown.Divider />}
+        {deal.attempt && <Dropdown.Item onClick={() => withdraw(deal.id)}>Give up the refused move</Dropdown.Item>}
+        {deal.may.force && <Dropdown.Divider />}
+        {deal.may.force &&
+          deal.document.stages.slice(here + 1).map(({ id, name }) => (
+            <Dropdown.Item key={`force ${id}`} onClick={() => ask({ kind: 'force', target: to(id), name })}>
+              Force to {name}…
+            </Dropdown.Item>
+          ))}
+        {deal.may.void && <Dropdown.Divider />}
+        {deal.may.void && (
+          <Dropdown.Item onClick={() => ask({ kind: 'void' })}>Void as a test or duplicate…</Dropdown.Item>
+        )}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
+
+const MOVE_NAMES: Readonly<Record<string, string>> = {
+  won: 'the closing',
+  lost: 'the closing',
+  return: 'the move back',
+};
+
+function TakeBackButton({ deal, onAsk }: { deal: DealDetail; onAsk: () => void }) {
+  if (!deal.takeBack) return null;
+  return (
+    <Button variant="outline-secondary" onClick={onAsk}>
+      Take back {MOVE_NAMES[deal.takeBack.kind] ?? 'the move'}…
+    </Button>
+  );
+}
+
+function Dialogs({
+  deal,
+  dialog,
+  move,
+  onClose,
+}: {
+  deal: DealDetail;
+  dialog: Dialog | null;
+  move: Move;
+  onClose: () => void;
+}) {
+  const [takeBack, { error: takeBackError }] = useTakeBackMoveMutation();
+  const [voidDeal, { error: voidError }] = useVoidDealMutation();
+  const finish = async (work: Promise<{ error?: unknown }>) => {
+    const { error } = await work;
+    if (!error) onClose();
+  };
+  switch (dialog?.kind) {
+    case undefined:
+      return null;
+    case 'close':
+      return <CloseDialog deal={deal.id} outcome={dialog.outcome} onClose={onClose} />;
+    case 'return':
+      return (
+        <ReasonDialog
+          title={`Move back to ${dialog.name}`}
+          label="Why does it go back?"
+          confirm="Move back"
+          onConfirm={(text) => move(dialog.target, { text })}
+          onClose={onClose}
+        />
+      );
+    case 'force':
+      return (
+        <ReasonDialog
+          danger="yes"
+          title={`Force to ${dialog.name}`}
+          label="The gate is passed whatever it says, and this is recorded. Why?"
+          confirm="Force the move"
+          onConfirm={(text) => move(dialog.target, { text, mode: 'force' })}
+          onClose={onClose}
+        />
+      );
+    case 'take_back':
+      return (
+        <ReasonDialog
+          title="Take the last move back"
+          label="What was wrong with it? The journal keeps both; paths and measures drop both."
+          confirm="Take back"
+          problem={problemOf(takeBackError)?.detail}
+          onConfirm={(text) => finish(takeBack({ deal: deal.id, body: { revision: deal.revision, text } }))}
+          onClose={onClose}
+        />
+      );
+    case 'void':
+      return (
+        <ReasonDialog
+          danger="yes"
+          title="Void this deal"
+          label="It leaves every measure; its journal stays. Why?"
+          confirm="Void the deal"
+          problem={problemOf(voidError)?.detail}
+          onConfirm={(text) => finish(voidDeal({ deal: deal.id, text }))}
+          onClose={onClose}
+        />
+      );
+  }
+}

@@ -1,0 +1,130 @@
+import './deal.css';
+import { isMoney, stageOf } from '@ladder/core';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { useSession } from '../../app/session.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { shortDay, shortValue } from '../../parts/format.ts';
+import { Loading } from '../../parts/Loading.tsx';
+import { StandingBadge } from '../../parts/StandingBadge.tsx';
+import { Checklist } from './Checklist.tsx';
+import { ClimbLadder } from './ClimbLadder.tsx';
+import { DealActions } from './DealActions.tsx';
+import { type DealDetail, useGetDealQuery, usePreviewMoveQuery } from './dealsApi.ts';
+import { FieldsPanel } from './FieldsPanel.tsx';
+import { GatePanel } from './GatePanel.tsx';
+import { JournalPanel } from './JournalPanel.tsx';
+import { OpenFindings } from './OpenFindings.tsx';
+import { targetOfRung } from './rung.ts';
+
+/** One deal: where it stands on the ladder, what is missing with its remedy in place, and all that happened. */
+export function DealPage() {
+  const { deal: id = '' } = useParams();
+  const { data: deal, error, isLoading } = useGetDealQuery(id);
+  if (isLoading) return <Loading />;
+  if (error || !deal)
+    return (
+      <div className="page-body">
+        <ErrorNotice error={error} />
+        <p className="mt-2">
+          <Link to="/deals">Back to the deals</Link>
+        </p>
+      </div>
+    );
+  return <OpenedDeal deal={deal} />;
+}
+
+function OpenedDeal({ deal }: { deal: DealDetail }) {
+  const [search, setSearch] = useSearchParams();
+  const toward = search.get('toward');
+  const target = toward === null ? null : targetOfRung(toward);
+  const { data: other } = usePreviewMoveQuery(
+    { deal: deal.id, target: target ?? { to: 'won' } },
+    { skip: target === null || deal.status.state !== 'open' },
+  );
+  const verdict = target === null || deal.status.state !== 'open' ? deal.gate : (other ?? null);
+  return (
+    <>
+      <DealHead deal={deal} verdict={verdict} />
+      <div className="deal-work">
+        <ClimbLadder deal={deal} />
+        <div className="deal-mid">
+          {verdict && (
+            <GatePanel deal={deal} verdict={verdict} isDetour={target !== null} onBack={() => setSearch({})} />
+          )}
+          {deal.status.state !== 'open' && <ClosedNotice deal={deal} />}
+          <OpenFindings deal={deal} verdict={verdict} />
+          <Checklist deal={deal} />
+          <FieldsPanel deal={deal} />
+        </div>
+        <JournalPanel deal={deal} />
+      </div>
+    </>
+  );
+}
+
+function DealHead({ deal, verdict }: { deal: DealDetail; verdict: DealDetail['gate'] }) {
+  const { organisation } = useSession();
+  const stage = stageOf(deal.document, deal.stage);
+  const { value, close_date: closeDate, owner } = deal.values;
+  return (
+    <header className="deal-head">
+      <div>
+        <div className="crumb">
+          <Link to={`/deals?process=${deal.process.id}`}>Deals</Link> / {deal.process.name} v{deal.version.number}
+          {deal.version.state !== 'live' && ' (an older version)'} / {stage?.name}
+        </div>
+        <div className="deal-title">
+          <h1>{deal.name}</h1>
+          {deal.status.state === 'open' ? (
+            <StandingBadge standing={deal.standing} />
+          ) : (
+            <span className="state plain">{STATUS_WORDS[deal.status.state]}</span>
+          )}
+        </div>
+      </div>
+      <DealActions deal={deal} verdict={verdict} />
+      <dl className="deal-facts">
+        <div>
+          <dt>Value</dt>
+          <dd>{shortValue(isMoney(value) ? value : null)}</dd>
+        </div>
+        <div>
+          <dt>Chance</dt>
+          <dd>{stage?.chance ?? 0}%</dd>
+        </div>
+        <div>
+          <dt>Close date</dt>
+          <dd>{typeof closeDate === 'string' ? shortDay(closeDate, organisation.today) : 'none'}</dd>
+        </div>
+        <div>
+          <dt>Owner</dt>
+          <dd>{typeof owner === 'string' ? (deal.names[owner] ?? 'Someone who left') : 'nobody'}</dd>
+        </div>
+        {deal.customer && (
+          <div>
+            <dt>Customer</dt>
+            <dd>{deal.customer.name}</dd>
+          </div>
+        )}
+      </dl>
+    </header>
+  );
+}
+
+const STATUS_WORDS = { won: 'Won', lost: 'Lost', voided: 'Voided' } as const;
+
+function ClosedNotice({ deal }: { deal: DealDetail }) {
+  const { organisation } = useSession();
+  const { status } = deal;
+  if (status.state === 'open') return null;
+  if (status.state === 'voided')
+    return <div className="notice">This deal is voided: it counts in no measure. Its journal stays.</div>;
+  const reason = deal.reasons.find(({ id }) => id === status.reason)?.name;
+  return (
+    <div className="notice">
+      <b>Closed as {status.state}</b> on {shortDay(status.day, organisation.today)}
+      {reason && `, ${reason}`}. Its facts are read-only; notes and calls can still be written down.
+      {status.followUp && ` Come back to it on ${shortDay(status.followUp, organisation.today)}.`}
+    </div>
+  );
+}

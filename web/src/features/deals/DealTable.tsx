@@ -1,0 +1,112 @@
+import { Button, Form } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { useSession } from '../../app/session.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { shortDay, shortValue } from '../../parts/format.ts';
+import { Loading } from '../../parts/Loading.tsx';
+import { StageTone } from '../../parts/Notch.tsx';
+import { StandingBadge } from '../../parts/StandingBadge.tsx';
+import type { Choose } from './DealsPage.tsx';
+import { type DealCard, type DealFilters, type Lanes, useListDealsInfiniteQuery } from './dealsApi.ts';
+
+const STATUSES = ['open', 'won', 'lost', 'voided'] as const;
+
+interface DealTableProps {
+  readonly lanes: Lanes;
+  readonly filters: DealFilters;
+  readonly find: string;
+  readonly status: string;
+  readonly choose: Choose;
+}
+
+/** Deals as rows, longest in their stage first. */
+export function DealTable({ lanes, filters, find, status, choose }: DealTableProps) {
+  const { data, error, isLoading, hasNextPage, fetchNextPage, isFetchingNextPage } = useListDealsInfiniteQuery({
+    process: lanes.process.id,
+    status,
+    ...filters,
+    ...(find ? { find } : {}),
+  });
+  const deals = data?.pages.flatMap(({ items }) => items) ?? [];
+  return (
+    <div className="page-body">
+      <label className="pick status-pick">
+        Deals that are
+        <Form.Select
+          size="sm"
+          value={status}
+          onChange={(event) => choose('status', event.target.value === 'open' ? null : event.target.value)}
+        >
+          {STATUSES.map((one) => (
+            <option key={one} value={one}>
+              {one}
+            </option>
+          ))}
+        </Form.Select>
+      </label>
+      {isLoading && <Loading />}
+      <ErrorNotice error={error} />
+      {data && deals.length === 0 && (
+        <div className="empty">
+          <h2>No deals here</h2>
+          <p>{find ? `Nothing is called “${find}”.` : 'Widen the filters, or begin a deal.'}</p>
+        </div>
+      )}
+      {deals.length > 0 && (
+        <table className="plain">
+          <thead>
+            <tr>
+              <th>Deal</th>
+              <th>Stage</th>
+              <th>Owner</th>
+              <th className="num">Value</th>
+              <th className="num">Days here</th>
+              <th>Close date</th>
+              <th>Standing</th>
+              <th>Next gate</th>
+            </tr>
+          </thead>
+          <tbody>
+            {deals.map((card) => (
+              <DealRow key={card.id} card={card} lanes={lanes} />
+            ))}
+          </tbody>
+        </table>
+      )}
+      {hasNextPage && (
+        <Button
+          variant="outline-secondary"
+          className="mt-2"
+          disabled={isFetchingNextPage}
+          onClick={() => fetchNextPage()}
+        >
+          Show more
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function DealRow({ card, lanes }: { card: DealCard; lanes: Lanes }) {
+  const { organisation } = useSession();
+  const place = lanes.stages.findIndex(({ id }) => id === card.stage);
+  return (
+    <tr>
+      <td>
+        <Link to={`/deals/${card.id}`}>{card.name}</Link>
+        {card.customer && <div className="small muted">{card.customer}</div>}
+      </td>
+      <td>
+        <StageTone place={place} count={lanes.stages.length} /> {lanes.stages[place]?.name ?? 'An older stage'}
+      </td>
+      <td>{card.owner ?? <span className="muted">nobody</span>}</td>
+      <td className="num">{shortValue(card.value)}</td>
+      <td className={`num ${card.pastTarget ? 'text-flagged' : ''}`}>{card.age}</td>
+      <td>{card.closeDate ? shortDay(card.closeDate, organisation.today) : <span className="muted">none</span>}</td>
+      <td>{card.status === 'open' ? <StandingBadge standing={card.standing} /> : card.status}</td>
+      <td className="small">
+        {card.status === 'open' ? (card.missing > 0 ? `${card.missing} missing` : '✓ ready') : ''}
+      </td>
+    </tr>
+  );
+}

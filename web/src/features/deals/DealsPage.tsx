@@ -1,0 +1,209 @@
+import './deals.css';
+import { useEffect, useRef, useState } from 'react';
+import { Button, ButtonGroup, Dropdown, Form } from 'react-bootstrap';
+import { useSearchParams } from 'react-router';
+import { useSession } from '../../app/session.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { countOf, shortMoney } from '../../parts/format.ts';
+import { Loading } from '../../parts/Loading.tsx';
+import { type ProcessSummary, useListProcessesQuery } from '../processes/processesApi.ts';
+import { DealTable } from './DealTable.tsx';
+import { type DealFilters, type Lanes, useGetLanesQuery } from './dealsApi.ts';
+import { Filters } from './Filters.tsx';
+import { LanesView } from './LanesView.tsx';
+import { NewDealDialog } from './NewDealDialog.tsx';
+
+/** Open deals of one process, as lanes on its ladder or as a table. Everything chosen stands in the address. */
+export function DealsPage() {
+  const { data: processes, error, isLoading } = useListProcessesQuery();
+  const [search, setSearch] = useSearchParams();
+  const live = processes?.items.filter((process) => process.live) ?? [];
+  const process =
+    live.find(({ id }) => id === search.get('process')) ?? live.toSorted((a, b) => b.openDeals - a.openDeals)[0];
+  if (isLoading) return <Loading />;
+  if (error) return <ErrorNotice error={error} />;
+  if (!process) return <NoProcess />;
+  const choose = (name: string, value: string | null) =>
+    setSearch((current) => {
+      const next = new URLSearchParams(current);
+      if (value === null || value === '') next.delete(name);
+      else next.set(name, value);
+      return next;
+    });
+  return <DealsOfProcess key={process.id} process={process} processes={live} search={search} choose={choose} />;
+}
+
+function NoProcess() {
+  const { person } = useSession();
+  return (
+    <div className="empty">
+      <h2>No process is live yet</h2>
+      <p>
+        {person.role === 'administrator'
+          ? 'Design one under Processes and publish it; its deals then stand here.'
+          : 'Ask your sales operations administrator to publish one.'}
+      </p>
+    </div>
+  );
+}
+
+export type Choose = (name: string, value: string | null) => void;
+
+interface DealsProps {
+  readonly process: ProcessSummary;
+  readonly processes: readonly ProcessSummary[];
+  readonly search: URLSearchParams;
+  readonly choose: Choose;
+}
+
+function DealsOfProcess({ process, processes, search, choose }: DealsProps) {
+  const { person } = useSession();
+  const [isAdding, setAdding] = useState(false);
+  const filters: DealFilters = Object.fromEntries(
+    ['owner', 'team', 'standing', 'closeBefore'].flatMap((name) =>
+      search.get(name) ? [[name, search.get(name)]] : [],
+    ),
+  );
+  const { data: lanes, error, isLoading } = useGetLanesQuery({ process: process.id, filters });
+  const find = search.get('find') ?? '';
+  const view = find !== '' || search.get('view') === 'table' ? 'table' : 'lanes';
+  const mayAdd = person.role !== 'viewer' && !process.closedToNew;
+  return (
+    <>
+      <header className="page-head">
+        <div>
+          <div className="crumb">Deals in the process</div>
+          <ProcessPicker process={process} processes={processes} onChoose={(id) => choose('process', id)} />
+        </div>
+        <div className="grow" />
+        <FindBox text={find} onFind={(text) => choose('find', text)} />
+        <ButtonGroup aria-label="View">
+          <Button
+            variant="outline-secondary"
+            active={view === 'lanes'}
+            aria-pressed={view === 'lanes'}
+            disabled={find !== ''}
+            onClick={() => choose('view', null)}
+          >
+            Lanes
+          </Button>
+          <Button
+            variant="outline-secondary"
+            active={view === 'table'}
+            aria-pressed={view === 'table'}
+            onClick={() => choose('view', 'table')}
+          >
+            Table
+          </Button>
+        </ButtonGroup>
+        {mayAdd && <Button onClick={() => setAdding(true)}>New deal</Button>}
+      </header>
+      <div className="deals-bar">
+        {lanes && <Figures lanes={lanes} />}
+        <Filters filters={filters} choose={choose} />
+      </div>
+      {isLoading && <Loading />}
+      <ErrorNotice error={error} />
+      {lanes && view === 'lanes' && <LanesView lanes={lanes} />}
+      {lanes && view === 'table' && (
+        <DealTable
+          lanes={lanes}
+          filters={filters}
+          find={find}
+          status={search.get('status') ?? 'open'}
+          choose={choose}
+        />
+      )}
+      {isAdding && <NewDealDialog process={process.id} onClose={() => setAdding(false)} />}
+    </>
+  );
+}
+
+function ProcessPicker({
+  process,
+  processes,
+  onChoose,
+}: {
+  process: ProcessSummary;
+  processes: readonly ProcessSummary[];
+  onChoose: (id: string) => void;
+}) {
+  return (
+    <Dropdown>
+      <h1>
+        <Dropdown.Toggle variant="link" className="process-picker" aria-label={`Process: ${process.name}`}>
+          {process.name}
+        </Dropdown.Toggle>
+      </h1>
+      <Dropdown.Menu>
+        {processes.map(({ id, name, openDeals }) => (
+          <Dropdown.Item key={id} active={id === process.id} onClick={() => onChoose(id)}>
+            {name} · {countOf(openDeals, 'open deal')}
+          </Dropdown.Item>
+        ))}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
+
+/** Finding a deal; `/` goes there from anywhere on the page. */
+function FindBox({ text, onFind }: { text: string; onFind: (text: string) => void }) {
+  const box = useRef<HTMLInputElement>(null);
+  const [draft, setDraft] = useState(text);
+  useEffect(() => {
+    const focus = (event: KeyboardEvent) => {
+      const isTyping =
+        event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
+      if (event.key !== '/' || isTyping) return;
+      event.preventDefault();
+      box.current?.focus();
+    };
+    window.addEventListener('keydown', focus);
+    return () => window.removeEventListener('keydown', focus);
+  }, []);
+  useEffect(() => {
+    const timer = setTimeout(() => draft !== text && onFind(draft), 250);
+    return () => clearTimeout(timer);
+  }, [draft, text, onFind]);
+  return (
+    <div className="find">
+      <Form.Control
+        ref={box}
+        type="search"
+        placeholder="Find a deal or customer"
+        aria-label="Find a deal or customer"
+        value={draft}
+        onChange={(event) => setDraft(event.target.value)}
+      />
+      {draft === '' && <kbd aria-hidden>/</kbd>}
+    </div>
+  );
+}
+
+function Figures({ lanes }: { lanes: Lanes }) {
+  const { openDeals, allOpenDeals, minor, weightedMinor, held, pastTarget, withoutRate, currency } = lanes;
+  return (
+    <dl className="figures">
+      <Figure
+        value={openDeals.toLocaleString('en-GB')}
+        name={openDeals === allOpenDeals ? 'open deals' : `open deals of ${allOpenDeals.toLocaleString('en-GB')}`}
+      />
+      <Figure
+        value={shortMoney(minor, currency)}
+        name={withoutRate > 0 ? `value, ${withoutRate} without a rate` : 'value'}
+      />
+      <Figure value={shortMoney(weightedMinor, currency)} name="weighted" />
+      <Figure value={held.toLocaleString('en-GB')} name="held" {...(held > 0 ? { tone: 'text-held' } : {})} />
+      <Figure value={pastTarget.toLocaleString('en-GB')} name="past target" />
+    </dl>
+  );
+}
+
+function Figure({ value, name, tone = '' }: { value: string; name: string; tone?: string }) {
+  return (
+    <div>
+      <dt>{name}</dt>
+      <dd className={`figure-head ${tone}`}>{value}</dd>
+    </div>
+  );
+}

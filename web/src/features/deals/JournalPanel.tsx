@@ -1,0 +1,166 @@
+import { ACTIVITY_KINDS, type ActivityKind, placeOf } from '@ladder/core';
+import { type FormEvent, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { problemOf } from '../../app/api.ts';
+import { useSession } from '../../app/session.ts';
+import { shortDay } from '../../parts/format.ts';
+import { StageTone } from '../../parts/Notch.tsx';
+import { Pieces } from '../../parts/Pieces.tsx';
+import { type DealDetail, type JournalEntry, useAddActivityMutation, useListJournalInfiniteQuery } from './dealsApi.ts';
+
+/** All that happened, newest first, hung on the rungs on which it happened. */
+export function JournalPanel({ deal }: { deal: DealDetail }) {
+  const { data, hasNextPage, fetchNextPage, isFetchingNextPage } = useListJournalInfiniteQuery(deal.id);
+  const entries = data?.pages.flatMap(({ items }) => items) ?? [];
+  const [shown, setShown] = useState<'everything' | 'moves' | 'activities'>('everything');
+  const visible = entries.filter(
+    (entry) =>
+      shown === 'everything' ||
+      (shown === 'activities'
+        ? entry.kind === 'activity'
+        : ['moved', 'refused', 'taken_back', 'created', 'imported'].includes(entry.kind)),
+  );
+  return (
+    <aside className="journal" aria-labelledby="journal-title">
+      <header>
+        <h2 id="journal-title">Journal</h2>
+        <Form.Select
+          size="sm"
+          aria-label="Shown in the journal"
+          value={shown}
+          onChange={(event) => setShown(event.target.value as typeof shown)}
+        >
+          <option value="everything">Everything</option>
+          <option value="moves">Moves</option>
+          <option value="activities">Calls and notes</option>
+        </Form.Select>
+      </header>
+      {deal.may.change && <Compose deal={deal} />}
+      {groupByStay(visible).map(({ stage, entries: group }) => (
+        <section key={group[0]?.seq}>
+          <StageHead stage={stage} deal={deal} />
+          {group.map((entry) => (
+            <Entry key={entry.seq} entry={entry} />
+          ))}
+        </section>
+      ))}
+      {hasNextPage && (
+        <Button variant="link" disabled={isFetchingNextPage} onClick={() => fetchNextPage()}>
+          Earlier entries
+        </Button>
+      )}
+    </aside>
+  );
+}
+
+function Compose({ deal }: { deal: DealDetail }) {
+  const [addActivity, { error, isLoading }] = useAddActivityMutation();
+  const [kind, setKind] = useState<ActivityKind>('note');
+  const [text, setText] = useState('');
+  const add = async (event: FormEvent) => {
+    event.preventDefault();
+    if (text.trim() === '') return;
+    const answer = await addActivity({ deal: deal.id, body: { kind, text: text.trim() } });
+    if (!answer.error) setText('');
+  };
+  const problem = problemOf(error);
+  return (
+    <Form className="compose" onSubmit={add}>
+      <Form.Control
+        as="textarea"
+        rows={2}
+        aria-label="Write what happened"
+        placeholder="Write what happened…"
+        maxLength={20_000}
+        value={text}
+        isInvalid={Boolean(problem)}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <Form.Control.Feedback type="invalid">{problem?.detail}</Form.Control.Feedback>
+      <div role="radiogroup" aria-label="Kind of activity">
+        {ACTIVITY_KINDS.map((one) => (
+          <label key={one} className={one === kind ? 'on' : ''}>
+            <input type="radio" name="activity" checked={one === kind} onChange={() => setKind(one)} />
+            {one}
+          </label>
+        ))}
+        <Button type="submit" size="sm" variant="outline-secondary" disabled={isLoading || text.trim() === ''}>
+          Add
+        </Button>
+      </div>
+    </Form>
+  );
+}
+
+interface StayGroup {
+  readonly stage: string;
+  readonly entries: JournalEntry[];
+}
+
+/** Entries that follow each other in one stage stand under one head. */
+function groupByStay(entries: readonly JournalEntry[]): readonly StayGroup[] {
+  const groups: StayGroup[] = [];
+  for (const entry of entries) {
+    const last = groups.at(-1);
+    if (last?.stage === entry.stage) last.entries.push(entry);
+    else groups.push({ stage: entry.stage, entries: [entry] });
+  }
+  return groups;
+}
+
+function StageHead({ stage, deal }: { stage: string; deal: DealDetail }) {
+  const place = placeOf(deal.document, stage);
+  return (
+    <div className="journal-stage">
+      <StageTone place={place} count={deal.document.stages.length} />
+      <h3>{deal.document.stages[place]?.name ?? 'A stage that is gone'}</h3>
+    </div>
+  );
+}
+
+const KIND_WORDS: Readonly<Record<JournalEntry['kind'], string>> = {
+  created: 'Begun',
+  imported: 'Import',
+  edited: 'Field',
+  renamed: 'Name',
+  ticked: 'Tick',
+  unticked: 'Untick',
+  moved: 'Move',
+  refused: 'Refused',
+  attempt_withdrawn: 'Gave up',
+  taken_back: 'Back',
+  activity: 'Note',
+  version_changed: 'Version',
+  voided: 'Void',
+};
+
+function Entry({ entry }: { entry: JournalEntry }) {
+  const { organisation } = useSession();
+  const body = entry.body as { readonly activity?: string };
+  const name =
+    entry.kind === 'activity' && body.activity
+      ? body.activity.charAt(0).toUpperCase() + body.activity.slice(1)
+      : KIND_WORDS[entry.kind];
+  const time = new Date(entry.happenedAt).toLocaleTimeString('en-GB', {
+    hour: '2-digit',
+    minute: '2-digit',
+    timeZone: organisation.timeZone,
+  });
+  const day = new Date(entry.happenedAt).toLocaleDateString('en-CA', { timeZone: organisation.timeZone });
+  return (
+    <div className={`entry ${entry.kind}`}>
+      <i>
+        {name}
+        <span>{shortDay(day, organisation.today)}</span>
+      </i>
+      <div>
+        <Pieces says={entry.says} />
+        {entry.text && <q>{entry.text}</q>}
+        <small>
+          {time}
+          {entry.by && ` ${entry.by}`}
+        </small>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,82 @@
+import { BUILT_IN_FIELDS, type FactValue } from '@ladder/core';
+import { type FormEvent, useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { useNavigate } from 'react-router';
+import { problemAt, problemOf } from '../../app/api.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { FieldInput } from '../../parts/FieldInput.tsx';
+import { useGetProcessQuery } from '../processes/processesApi.ts';
+import { useAddDealMutation } from './dealsApi.ts';
+
+const ASKED = ['customer', 'value', 'close_date', 'source'] as const;
+
+/** Begins a deal with little: a name is enough, the gates ask for the rest in time. */
+export function NewDealDialog({ process, onClose }: { process: string; onClose: () => void }) {
+  const { data: detail } = useGetProcessQuery(process);
+  const [addDeal, { error, isLoading }] = useAddDealMutation();
+  const [name, setName] = useState('');
+  const [stage, setStage] = useState('');
+  const [values, setValues] = useState<Record<string, FactValue>>({});
+  const navigate = useNavigate();
+  const problem = problemOf(error);
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const answer = await addDeal({ process, name: name.trim(), values, ...(stage ? { stage } : {}) });
+    if (answer.data) navigate(`/deals/${answer.data.id}`);
+  };
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="new-deal-title">
+      <Form onSubmit={submit} noValidate>
+        <Modal.Header closeButton>
+          <h2 id="new-deal-title">New deal in {detail?.name}</h2>
+        </Modal.Header>
+        <Modal.Body>
+          <Form.Group controlId="new-deal-name" className="mb-2">
+            <Form.Label>Name of the deal</Form.Label>
+            <Form.Control
+              autoFocus
+              maxLength={200}
+              value={name}
+              isInvalid={Boolean(problemAt(problem, '/name'))}
+              onChange={(event) => setName(event.target.value)}
+            />
+            <Form.Control.Feedback type="invalid">{problemAt(problem, '/name')}</Form.Control.Feedback>
+          </Form.Group>
+          {BUILT_IN_FIELDS.filter(({ id }) => (ASKED as readonly string[]).includes(id)).map((field) => (
+            <Form.Group key={field.id} className="mb-2">
+              <Form.Label htmlFor={`new-${field.id}`}>{field.name}</Form.Label>
+              <FieldInput
+                id={`new-${field.id}`}
+                field={field}
+                value={values[field.id] ?? null}
+                currency={detail?.live?.document.currency ?? 'GBP'}
+                names={{}}
+                problem={problemAt(problem, `/values/${field.id}`)}
+                onSave={(value) => setValues((old) => ({ ...old, [field.id]: value }))}
+              />
+            </Form.Group>
+          ))}
+          <Form.Group controlId="new-deal-stage">
+            <Form.Label>Stage</Form.Label>
+            <Form.Select value={stage} onChange={(event) => setStage(event.target.value)}>
+              {detail?.live?.document.stages.map(({ id, name: stageName }) => (
+                <option key={id} value={id}>
+                  {stageName}
+                </option>
+              ))}
+            </Form.Select>
+          </Form.Group>
+          {problem && !problem.errors && <ErrorNotice error={error} />}
+        </Modal.Body>
+        <Modal.Footer>
+          <Button variant="outline-secondary" onClick={onClose}>
+            Cancel
+          </Button>
+          <Button type="submit" disabled={isLoading}>
+            Begin the deal
+          </Button>
+        </Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}

@@ -1,0 +1,52 @@
+import { Form } from 'react-bootstrap';
+import { DealField } from './DealField.tsx';
+import { type DealDetail, useTickItemMutation, type VerdictItem } from './dealsApi.ts';
+
+/** Puts an item right where it stands: the fields to fill, the box to tick. */
+export function RemedyControl({ item, deal }: { item: Pick<VerdictItem, 'id' | 'remedy' | 'says'>; deal: DealDetail }) {
+  const [tick, { isLoading }] = useTickItemMutation();
+  switch (item.remedy.kind) {
+    case 'none':
+      return null;
+    case 'decide':
+      return <span className="small muted">Needs a decision</span>;
+    case 'tick': {
+      const ticked = item.remedy.item;
+      return (
+        <Form.Check
+          id={`remedy-${item.id}`}
+          className="remedy-tick"
+          label="Done"
+          aria-label={`${item.says[0]?.text ?? ''} done`}
+          checked={false}
+          disabled={isLoading}
+          onChange={() => tick({ deal: deal.id, body: { item: ticked, state: 'ticked' } })}
+        />
+      );
+    }
+    case 'fill':
+      return (
+        <>
+          {item.remedy.fields.map((id) => {
+            const field = deal.fields.find((candidate) => candidate.id === id);
+            if (!field) return null;
+            if (field.holder !== 'deal')
+              return (
+                <span key={id} className="small muted">
+                  {field.name}, kept with the {field.holder}
+                </span>
+              );
+            return (
+              <DealField
+                key={id}
+                id={`remedy-${item.id}-${id}`}
+                field={field}
+                deal={deal}
+                label={item.remedy.kind === 'fill' && item.remedy.fields.length > 1 ? 'shown' : 'hidden'}
+              />
+            );
+          })}
+        </>
+      );
+  }
+}

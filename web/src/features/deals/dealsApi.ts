@@ -1,0 +1,136 @@
+import type { deal as dealContract, endpoints, lanes, TypeOf } from '@ladder/contract';
+import type { MoveTarget } from '@ladder/core';
+import { type AnswerOf, api, type BodyOf, queryString } from '../../app/api.ts';
+
+type E = typeof endpoints;
+export type DealDetail = TypeOf<typeof dealContract.detail>;
+export type DealCard = TypeOf<typeof dealContract.card>;
+export type Verdict = TypeOf<typeof dealContract.verdict>;
+export type VerdictItem = Verdict['items'][number];
+export type Finding = DealDetail['findings'][number];
+export type JournalEntry = TypeOf<typeof dealContract.journalEntry>;
+export type Lanes = TypeOf<typeof lanes>;
+export type Lane = Lanes['stages'][number];
+type Page = AnswerOf<E['listDeals']>;
+
+/** How lists and lanes are narrowed; the same names stand in the address of the page. */
+export interface DealFilters {
+  readonly owner?: string;
+  readonly team?: string;
+  readonly standing?: string;
+  readonly closeBefore?: string;
+}
+
+interface ListArguments extends DealFilters {
+  readonly process?: string;
+  readonly stage?: string;
+  readonly find?: string;
+  readonly status?: string;
+  readonly ageFrom?: number;
+  readonly ageTo?: number;
+  readonly limit?: number;
+}
+
+interface MoveArguments {
+  readonly deal: string;
+  readonly body: BodyOf<E['moveDeal']>;
+}
+
+const once = (): Record<string, string> => ({ 'Idempotency-Key': crypto.randomUUID() });
+const targetQuery = (target: MoveTarget): string =>
+  queryString({ to: target.to, stage: target.to === 'stage' ? target.stage : undefined });
+
+/** After a change everything that counts deals is out of date. */
+const changed = (id: string) => [{ type: 'Deal' as const, id }, { type: 'Journal' as const, id }, 'Deals' as const];
+
+export const dealsApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    getLanes: build.query<Lanes, { process: string; filters: DealFilters }>({
+      query: ({ process, filters }) => `/processes/${process}/lanes${queryString({ ...filters })}`,
+      providesTags: ['Deals'],
+    }),
+    listDeals: build.infiniteQuery<Page, ListArguments, string | null>({
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
+      query: ({ queryArg, pageParam }) => `/deals${queryString({ ...queryArg, after: pageParam })}`,
+      providesTags: ['Deals'],
+    }),
+    getDeal: build.query<DealDetail, string>({
+      query: (id) => `/deals/${id}`,
+      providesTags: (_answer, _error, id) => [{ type: 'Deal', id }],
+    }),
+    previewMove: build.query<Verdict, { deal: string; target: MoveTarget }>({
+      query: ({ deal, target }) => `/deals/${deal}/gate${targetQuery(target)}`,
+      providesTags: (_answer, _error, { deal }) => [{ type: 'Deal', id: deal }],
+    }),
+    listJournal: build.infiniteQuery<AnswerOf<E['listJournal']>, string, string | null>({
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
+      query: ({ queryArg, pageParam }) => `/deals/${queryArg}/journal${queryString({ after: pageParam, limit: 30 })}`,
+      providesTags: (_answer, _error, id) => [{ type: 'Journal', id }],
+    }),
+    addDeal: build.mutation<DealDetail, BodyOf<E['addDeal']>>({
+      query: (body) => ({ url: '/deals', method: 'POST', body, headers: once() }),
+      invalidatesTags: ['Deals', 'Process'],
+    }),
+    editDeal: build.mutation<DealDetail, { deal: string; body: BodyOf<E['editDeal']> }>({
+      query: ({ deal, body }) => ({ url: `/deals/${deal}`, method: 'PATCH', body, headers: once() }),
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
+    tickItem: build.mutation<DealDetail, { deal: string; body: BodyOf<E['tickItem']> }>({
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/ticks`, method: 'POST', body }),
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
+    moveDeal: build.mutation<AnswerOf<E['moveDeal']>, MoveArguments>({
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/moves`, method: 'POST', body, headers: once() }),
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
+    takeBackMove: build.mutation<DealDetail, { deal: string; body: BodyOf<E['takeBackMove']> }>({
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/moves/take-back`, method: 'POST', body, headers: once() }),
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
+    withdrawAttempt: build.mutation<DealDetail, string>({
+      query: (deal) => ({ url: `/deals/${deal}/attempt`, method: 'DELETE' }),
+      invalidatesTags: (_answer, _error, deal) => changed(deal),
+    }),
+    addActivity: build.mutation<DealDetail, { deal: string; body: BodyOf<E['addActivity']> }>({
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/activities`, method: 'POST', body }),
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
+    voidDeal: build.mutation<DealDetail, { deal: string; text: string }>({
+      query: ({ deal, text }) => ({ url: `/deals/${deal}/void`, method: 'POST', body: { text } }),
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
+    findParties: build.query<AnswerOf<E['listCustomers']>, { kind: 'customers' | 'contacts'; find: string }>({
+      query: ({ kind, find }) => `/${kind}${queryString({ find, limit: 20 })}`,
+      providesTags: ['Party'],
+    }),
+    addParty: build.mutation<
+      { id: string; name: string },
+      { kind: 'customers' | 'contacts'; name: string; customer: string | null }
+    >({
+      query: ({ kind, name, customer }) => ({
+        url: `/${kind}`,
+        method: 'POST',
+        body: { name, values: {}, ...(kind === 'contacts' ? { customer } : {}) },
+      }),
+      invalidatesTags: ['Party'],
+    }),
+  }),
+});
+
+export const {
+  useGetLanesQuery,
+  useListDealsInfiniteQuery,
+  useGetDealQuery,
+  usePreviewMoveQuery,
+  useListJournalInfiniteQuery,
+  useAddDealMutation,
+  useEditDealMutation,
+  useTickItemMutation,
+  useMoveDealMutation,
+  useTakeBackMoveMutation,
+  useWithdrawAttemptMutation,
+  useAddActivityMutation,
+  useVoidDealMutation,
+  useFindPartiesQuery,
+  useAddPartyMutation,
+} = dealsApi;

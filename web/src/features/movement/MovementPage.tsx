@@ -1,0 +1,246 @@
+import '../deals/deals.css';
+import '../compliance/compliance.css';
+import './movement.css';
+import { addDays } from '@ladder/core';
+import { useSession } from '../../app/session.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { countOf, percent, shortDay } from '../../parts/format.ts';
+import { Loading } from '../../parts/Loading.tsx';
+import { Notch } from '../../parts/Notch.tsx';
+import { Choice, ProcessBar, useMeasureChoice } from '../../parts/ProcessBar.tsx';
+import { type Movement, useGetMovementQuery } from './movementApi.ts';
+
+const PERIODS = [
+  { id: '91', name: 'Last 13 weeks' },
+  { id: '182', name: 'Last 26 weeks' },
+  { id: '365', name: 'Last 12 months' },
+  { id: '730', name: 'Last two years' },
+];
+
+/** How deals really move: per stage what entered and how it left, and how long it stayed. */
+export function MovementPage() {
+  const { organisation } = useSession();
+  const choice = useMeasureChoice();
+  const { process, filters } = choice;
+  const days = PERIODS.find(({ id }) => id === choice.get('days'))?.id ?? '365';
+  const { data, error, isLoading } = useGetMovementQuery(
+    { process: process?.id ?? '', from: addDays(organisation.today, -Number(days)), ...filters },
+    { skip: !process },
+  );
+  return (
+    <>
+      <header className="page-head">
+        <div>
+          <div className="crumb">How deals really move</div>
+          <h1>Movement</h1>
+        </div>
+        <div className="grow" />
+        {process && <ProcessBar choice={choice} />}
+        <Choice label="Period" value={days} options={PERIODS} onChoose={(id) => choice.choose({ days: id })} />
+      </header>
+      {(isLoading || choice.isLoading) && <Loading />}
+      <ErrorNotice error={error} />
+      {!choice.isLoading && !process && (
+        <div className="empty">
+          <h2>No process is live yet</h2>
+        </div>
+      )}
+      {data && <MovementOf movement={data} />}
+    </>
+  );
+}
+
+function MovementOf({ movement }: { movement: Movement }) {
+  const { won, lost, started, winShare, medianCycleDays, from, to, stages } = movement;
+  const { organisation } = useSession();
+  const longest = stages
+    .filter(({ medianDays, targetDays, staysEnded }) => medianDays !== null && targetDays !== null && staysEnded >= 5)
+    .toSorted((a, b) => over(b) - over(a))[0];
+  return (
+    <>
+      <dl className="key-figures">
+        <div>
+          <dt>Win rate</dt>
+          <dd className="figure-head">{winShare ? percent(winShare.share) : '–'}</dd>
+          <dd>
+            {winShare
+              ? `${won} of ${winShare.of} closed · interval ${interval(winShare)}`
+              : 'nothing closed in this period'}
+          </dd>
+        </div>
+        <div>
+          <dt>Median cycle, won deals</dt>
+          <dd className="figure-head">{medianCycleDays === null ? '–' : countOf(medianCycleDays, 'day')}</dd>
+          <dd>targets add up to {stages.reduce((sum, { targetDays }) => sum + (targetDays ?? 0), 0)} days</dd>
+        </div>
+        <div>
+          <dt>Begun</dt>
+          <dd className="figure-head">{started}</dd>
+          <dd>
+            {won} won, {lost} lost
+          </dd>
+        </div>
+        <div>
+          <dt>Longest over its target</dt>
+          <dd className="figure-head">{longest && over(longest) > 0 ? longest.name : 'none'}</dd>
+          <dd>
+            {longest && over(longest) > 0
+              ? `median ${longest.medianDays} for ${longest.targetDays} days`
+              : 'every median is within its target'}
+          </dd>
+        </div>
+      </dl>
+      <div className="page-body">
+        <Table movement={movement} />
+        <p className="legend">
+          <span>
+            Moves from {shortDay(from, organisation.today)} to {shortDay(to, organisation.today)}, taken-back ones left
+            out. Moved on is told of all stays that ended, with its 95% interval. Open deals are as of today.
+          </span>
+        </p>
+      </div>
+    </>
+  );
+}
+
+type StageRow = Movement['stages'][number];
+
+const over = ({ medianDays, targetDays }: StageRow): number => (medianDays ?? 0) - (targetDays ?? 0);
+const interval = ({ low, high }: { low: number; high: number }): string => `${Math.round(low * 100)}–${percent(high)}`;
+
+function Table({ movement: { stages } }: { movement: Movement }) {
+  const scale =
+    Math.max(10, ...stages.map(({ medianDays, targetDays }) => Math.max(medianDays ?? 0, targetDays ?? 0))) * 1.15;
+  const sum = (part: (stage: StageRow) => number) => stages.reduce((total, stage) => total + part(stage), 0);
+  return (
+    <div className="movement-table" role="table" aria-label="Movement by stage">
+      <div className="movement-cols" role="row">
+        <span role="columnheader" aria-label="Place" />
+        <span role="columnheader" className="l">
+          Stage
+        </span>
+        <span role="columnheader">Entered</span>
+        <span role="columnheader" className="l">
+          Moved on, share with interval
+        </span>
+        <span role="columnheader">Lost here</span>
+        <span role="columnheader">Returned</span>
+        <span role="columnheader" className="l">
+          Median days, against target
+        </span>
+        <span role="columnheader">Open</span>
+        <span role="columnheader">Past target</span>
+      </div>
+      <div className="ladder" role="rowgroup">
+        {stages.map((stage, place) => (
+          <div key={stage.stage} className="rung" role="row">
+            <div role="cell" className="notch-cell">
+              <Notch place={place} count={stages.length} />
+            </div>
+            <div role="rowheader" className="stage-name">
+              {stage.name}
+            </div>
+            <div role="cell" className="r">
+              {stage.entered}
+            </div>
+            <div role="cell">
+              <MovedOn stage={stage} />
+            </div>
+            <div role="cell" className="r">
+              {stage.lost || '·'}
+            </div>
+            <div role="cell" className="r">
+              {stage.returned || '·'}
+            </div>
+            <div role="cell">
+              <MedianDays stage={stage} scale={scale} />
+            </div>
+            <div role="cell" className="r">
+              {stage.openDeals || '·'}
+            </div>
+            <div role="cell" className={`r ${stage.openPastTarget > 0 ? 'text-flagged' : ''}`}>
+              {stage.openPastTarget || '·'}
+            </div>
+          </div>
+        ))}
+        <div className="rung all" role="row">
+          <div role="cell" />
+          <div role="rowheader" className="stage-name">
+            All stages
+          </div>
+          <div role="cell" />
+          <div role="cell" />
+          <div role="cell" className="r">
+            <b>{sum(({ lost }) => lost)}</b>
+          </div>
+          <div role="cell" className="r">
+            <b>{sum(({ returned }) => returned)}</b>
+          </div>
+          <div role="cell" className="small muted">
+            bar median · ▲ target
+          </div>
+          <div role="cell" className="r">
+            <b>{sum(({ openDeals }) => openDeals)}</b>
+          </div>
+          <div role="cell" className="r">
+            <b>{sum(({ openPastTarget }) => openPastTarget)}</b>
+          </div>
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function MovedOn({ stage: { movedOn, movedOnShare } }: { stage: StageRow }) {
+  if (!movedOnShare) return <span className="muted">·</span>;
+  const { share, low, high, of } = movedOnShare;
+  return (
+    <div className="moved-on">
+      <svg viewBox="0 0 100 20" preserveAspectRatio="none" aria-hidden>
+        <rect x="0" y="8" width="100" height="4" className="axis" />
+        <rect x={low * 100} y="5" width={(high - low) * 100} height="10" className="interval" />
+        <rect x={share * 100 - 0.8} y="2" width="1.8" height="16" className="point" />
+      </svg>
+      <span>
+        <b>{percent(share)}</b> of {of}
+        <small>
+          {movedOn} moved on, {interval(movedOnShare)}
+        </small>
+      </span>
+    </div>
+  );
+}
+
+function MedianDays({ stage: { medianDays, targetDays }, scale }: { stage: StageRow; scale: number }) {
+  if (medianDays === null) return <span className="muted">·</span>;
+  const late = targetDays !== null && medianDays > targetDays;
+  return (
+    <div className="median-days">
+      <svg viewBox="0 0 100 20" preserveAspectRatio="none" aria-hidden>
+        <rect
+          x="0"
+          y="5"
+          width={(Math.min(medianDays, targetDays ?? medianDays) / scale) * 100}
+          height="10"
+          className="interval"
+        />
+        {late && targetDays !== null && (
+          <rect
+            x={(targetDays / scale) * 100}
+            y="5"
+            width={((medianDays - targetDays) / scale) * 100}
+            height="10"
+            className="late"
+          />
+        )}
+        {targetDays !== null && (
+          <rect x={(targetDays / scale) * 100 - 0.5} y="0" width="1" height="20" className="target" />
+        )}
+      </svg>
+      <span className={late ? 'text-flagged' : ''}>
+        {medianDays}
+        {targetDays === null ? ' days' : ` of ${targetDays}`}
+      </span>
+    </div>
+  );
+}

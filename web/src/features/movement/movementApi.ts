@@ -1,0 +1,22 @@
+import type { endpoints } from '@ladder/contract';
+import { type AnswerOf, api, queryString } from '../../app/api.ts';
+
+export type Movement = AnswerOf<(typeof endpoints)['getMovement']>;
+
+interface MovementArguments {
+  readonly process: string;
+  readonly from?: string;
+  readonly owner?: string;
+  readonly team?: string;
+}
+
+export const movementApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    getMovement: build.query<Movement, MovementArguments>({
+      query: ({ process, ...filters }) => `/processes/${process}/movement${queryString({ ...filters })}`,
+      providesTags: ['Deals'],
+    }),
+  }),
+});
+
+export const { useGetMovementQuery } = movementApi;

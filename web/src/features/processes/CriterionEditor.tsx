@@ -1,0 +1,120 @@
+import 'react-querybuilder/dist/query-builder.css';
+import type { ConditionKind, Criterion } from '@ladder/core';
+import { operandName } from '@ladder/core';
+import { QueryBuilderBootstrap } from '@react-querybuilder/bootstrap';
+import { useMemo, useState } from 'react';
+import { QueryBuilder, type Field as QueryField, type RuleGroupType, type ValueEditorProps } from 'react-querybuilder';
+import { CriterionValue } from './CriterionValue.tsx';
+import { conditionsFor, fromQuery, operandFromKey, operandKey, startingValue, toQuery } from './criterionQuery.ts';
+import { useDesign } from './designContext.ts';
+
+interface CriterionEditorProps {
+  readonly label: string;
+  readonly criterion: Criterion;
+  readonly onChange: (criterion: Criterion) => void;
+}
+
+const WORDS: Readonly<Record<ConditionKind, string>> = {
+  set: 'is filled',
+  unset: 'is empty',
+  equals: 'is',
+  differs: 'is not',
+  more: 'is more than',
+  at_least: 'is at least',
+  less: 'is less than',
+  at_most: 'is at most',
+  between: 'is between',
+  one_of: 'is one of',
+  none_of: 'is none of',
+  includes_any: 'includes any of',
+  includes_all: 'includes all of',
+  includes_none: 'includes none of',
+  contains: 'contains',
+  starts_with: 'starts with',
+};
+const DATE_WORDS: Partial<Record<ConditionKind, string>> = {
+  more: 'is after',
+  at_least: 'is on or after',
+  less: 'is before',
+  at_most: 'is on or before',
+};
+
+/** Edits a criterion as nested conditions; what it means is shown as a sentence beside it. */
+export function CriterionEditor({ label, criterion, onChange }: CriterionEditorProps) {
+  const { catalogue } = useDesign();
+  const [query, setQuery] = useState<RuleGroupType>(() => toQuery(criterion));
+  const fields = useMemo<QueryField[]>(
+    () =>
+      [...catalogue.values()]
+        .map(({ id, name, holder }) => ({
+          name: operandKey({ of: 'field', field: id }),
+          value: operandKey({ of: 'field', field: id }),
+          label: holder === 'deal' ? name : `${name} (${holder})`,
+        }))
+        .concat(
+          (['days_in_stage', 'days_since_activity'] as const).map((fact) => ({
+            name: `journey:${fact}`,
+            value: `journey:${fact}`,
+            label: operandName({ of: 'journey', fact }, catalogue),
+          })),
+        ),
+    [catalogue],
+  );
+  const operators = (name: string) => {
+    const operand = operandFromKey(name);
+    const isDate = operand.of === 'field' && catalogue.get(operand.field)?.type === 'date';
+    return conditionsFor(operand, catalogue).map((kind) => ({
+      name: kind,
+      value: kind,
+      label: (isDate && DATE_WORDS[kind]) || WORDS[kind],
+    }));
+  };
+  const change = (next: RuleGroupType) => {
+    setQuery(next);
+    onChange(fromQuery(next));
+  };
+  return (
+    <div className="criterion-editor" role="group" aria-label={label}>
+      <span className="form-label">{label}</span>
+      <QueryBuilderBootstrap>
+        <QueryBuilder
+          fields={fields}
+          query={query}
+          onQueryChange={change}
+          getOperators={operators}
+          getDefaultValue={(rule) =>
+            startingValue(operandFromKey(rule.field), rule.operator as ConditionKind, catalogue)
+          }
+          resetOnFieldChange
+          resetOnOperatorChange
+          showNotToggle
+          addRuleToNewGroups
+          combinators={[
+            { name: 'and', value: 'and', label: 'all of these' },
+            { name: 'or', value: 'or', label: 'any of these' },
+          ]}
+          translations={{
+            addRule: { label: 'Add condition', title: 'Add condition' },
+            addGroup: { label: 'Add group', title: 'Add group' },
+            notToggle: { label: 'not', title: 'Turn the group round' },
+            removeRule: { label: '✕', title: 'Remove condition' },
+            removeGroup: { label: '✕', title: 'Remove group' },
+          }}
+          controlElements={{ valueEditor: ValueEditor }}
+          accessibleDescriptionGenerator={() => label}
+        />
+      </QueryBuilderBootstrap>
+    </div>
+  );
+}
+
+function ValueEditor({ field, operator, value, handleOnChange }: ValueEditorProps) {
+  return (
+    <CriterionValue
+      operand={operandFromKey(field)}
+      kind={operator as ConditionKind}
+      value={value}
+      onChange={handleOnChange}
+    />
+  );
+}

@@ -1,0 +1,182 @@
+import type { ConditionKind, Field, Operand, Term } from '@ladder/core';
+import { Form } from 'react-bootstrap';
+import { FieldInput } from '../../parts/FieldInput.tsx';
+import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
+import { type RuleValue, startingValue } from './criterionQuery.ts';
+import { useDesign } from './designContext.ts';
+
+interface CriterionValueProps {
+  readonly operand: Operand;
+  readonly kind: ConditionKind;
+  readonly value: RuleValue | undefined;
+  readonly onChange: (value: RuleValue) => void;
+}
+
+const DAYS: Field = { id: 'days', name: 'Days', holder: 'deal', type: 'number', unit: 'days' };
+
+/** What an operand is compared with: a value, another field, a day from today, a range, a list or a text. */
+export function CriterionValue({ operand, kind, value: given, onChange }: CriterionValueProps) {
+  const { catalogue } = useDesign();
+  const field = operand.of === 'field' ? catalogue.get(operand.field) : DAYS;
+  const value = given && typeof given === 'object' && 'kind' in given ? given : startingValue(operand, kind, catalogue);
+  if (!field) return null;
+  switch (value.kind) {
+    case 'none':
+      return null;
+    case 'term':
+      return <TermInput field={field} term={value.term} onChange={(term) => onChange({ kind: 'term', term })} />;
+    case 'range':
+      return (
+        <>
+          <TermInput field={field} term={value.low} onChange={(low) => onChange({ ...value, low })} />
+          <span className="small muted">and</span>
+          <TermInput field={field} term={value.high} onChange={(high) => onChange({ ...value, high })} />
+        </>
+      );
+    case 'list':
+      return (
+        <ListInput field={field} values={value.values} onChange={(values) => onChange({ kind: 'list', values })} />
+      );
+    case 'text':
+      return (
+        <Form.Control
+          size="sm"
+          aria-label="Text"
+          value={value.text}
+          maxLength={500}
+          onChange={(event) => onChange({ kind: 'text', text: event.target.value })}
+        />
+      );
+  }
+}
+
+function TermInput({ field, term, onChange }: { field: Field; term: Term; onChange: (term: Term) => void }) {
+  const { catalogue } = useDesign();
+  const { document } = useDesign();
+  const alike = [...catalogue.values()].filter(({ id, type }) => id !== field.id && type === field.type);
+  const sources = [
+    ...(field.type === 'date' ? [['today', 'today']] : []),
+    ['value', 'a value'],
+    ...(alike.length > 0 ? [['field', 'another field']] : []),
+  ];
+  const start = (of: string): Term => {
+    if (of === 'today') return { of: 'today', plus: 0 };
+    return of === 'field' ? { of: 'field', field: alike[0]?.id ?? '' } : { of: 'value', value: null };
+  };
+  const shownField: Field = field.type === 'calculated' ? { ...field, type: 'number' } : field;
+  return (
+    <span className="term">
+      {sources.length > 1 && (
+        <Form.Select
+          size="sm"
+          aria-label="Compared with"
+          value={term.of}
+          onChange={(event) => onChange(start(event.target.value))}
+        >
+          {sources.map(([of, label]) => (
+            <option key={of} value={of}>
+              {label}
+            </option>
+          ))}
+        </Form.Select>
+      )}
+      {term.of === 'today' && <TodayInput plus={term.plus} onChange={(plus) => onChange({ of: 'today', plus })} />}
+      {term.of === 'field' && (
+        <Form.Select
+          size="sm"
+          aria-label="Other field"
+          value={term.field}
+          onChange={(event) => onChange({ of: 'field', field: event.target.value })}
+        >
+          {alike.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </Form.Select>
+      )}
+      {term.of === 'value' && (
+        <FieldInput
+          id={`value-${field.id}`}
+          field={shownField}
+          value={term.value}
+          currency={document.currency}
+          names={{}}
+          onSave={(value) => onChange({ of: 'value', value })}
+        />
+      )}
+    </span>
+  );
+}
+
+function TodayInput({ plus, onChange }: { plus: number; onChange: (plus: number) => void }) {
+  return (
+    <>
+      <Form.Control
+        size="sm"
+        type="number"
+        aria-label="Days from today"
+        value={Math.abs(plus)}
+        min={0}
+        max={36_500}
+        onChange={(event) => onChange(Math.sign(plus || 1) * Math.abs(Math.round(Number(event.target.value))))}
+      />
+      <Form.Select
+        size="sm"
+        aria-label="Before or after today"
+        value={plus < 0 ? 'before' : 'after'}
+        onChange={(event) => onChange((event.target.value === 'before' ? -1 : 1) * Math.abs(plus))}
+      >
+        <option value="after">days after today</option>
+        <option value="before">days before today</option>
+      </Form.Select>
+    </>
+  );
+}
+
+function ListInput({
+  field,
+  values,
+  onChange,
+}: {
+  field: Field;
+  values: readonly string[];
+  onChange: (values: readonly string[]) => void;
+}) {
+  const { data: people } = useGetPeopleQuery(undefined, { skip: field.type !== 'person' });
+  const { data: teams } = useGetTeamsQuery(undefined, { skip: field.type !== 'team' });
+  const offered = field.choices ?? (field.type === 'person' ? people?.items : teams?.items) ?? [];
+  const toggle = (id: string) => onChange(values.includes(id) ? values.filter((one) => one !== id) : [...values, id]);
+  if (field.type === 'text') {
+    return (
+      <Form.Control
+        size="sm"
+        aria-label="Texts, separated by semicolons"
+        placeholder="one; another"
+        defaultValue={values.join('; ')}
+        onBlur={(event) =>
+          onChange(
+            event.target.value
+              .split(';')
+              .map((text) => text.trim())
+              .filter((text) => text !== ''),
+          )
+        }
+      />
+    );
+  }
+  return (
+    <span className="list-value">
+      {offered.map(({ id, name }) => (
+        <Form.Check
+          inline
+          key={id}
+          id={`list-${field.id}-${id}`}
+          label={name}
+          checked={values.includes(id)}
+          onChange={() => toggle(id)}
+        />
+      ))}
+    </span>
+  );
+}

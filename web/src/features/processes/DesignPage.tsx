@@ -1,0 +1,231 @@
+import './design.css';
+import { catalogueOf, type Field, type ProcessDocument } from '@ladder/core';
+import { useEffect, useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { Link, useParams } from 'react-router';
+import { useAppDispatch, useAppSelector } from '../../app/hooks.ts';
+import { useSession } from '../../app/session.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { countOf, shortDay } from '../../parts/format.ts';
+import { Loading } from '../../parts/Loading.tsx';
+import { DesignPanel, type Selection } from './DesignPanel.tsx';
+import { DesignSheet } from './DesignSheet.tsx';
+import { DesignContext, type DesignView } from './designContext.ts';
+import {
+  describeEditProblem,
+  draftEdited,
+  draftOpened,
+  draftRedone,
+  draftUndone,
+  problemDismissed,
+} from './draftSlice.ts';
+import { PublishDialog } from './PublishDialog.tsx';
+import {
+  type Draft,
+  type ProcessDetail,
+  useBeginDraftMutation,
+  useDropDraftMutation,
+  useGetDraftQuery,
+  useGetProcessQuery,
+} from './processesApi.ts';
+import { useAutosave } from './useAutosave.ts';
+
+/** The design sheet: a draft to edit for an administrator, else the live version to read. */
+export function DesignPage() {
+  const { process: id = '' } = useParams();
+  const { person } = useSession();
+  const { data: process, error } = useGetProcessQuery(id);
+  const edits = person.role === 'administrator' && process?.hasDraft === true;
+  const { data: draft, error: draftError } = useGetDraftQuery(id, { skip: !edits, refetchOnMountOrArgChange: true });
+  if (error || draftError)
+    return (
+      <div className="page-body">
+        <ErrorNotice error={error ?? draftError} />
+      </div>
+    );
+  if (!process || (edits && !draft)) return <Loading />;
+  return edits && draft ? (
+    <EditedDraft key={draft.version} process={process} draft={draft} />
+  ) : (
+    <LiveVersion process={process} />
+  );
+}
+
+function LiveVersion({ process }: { process: ProcessDetail }) {
+  const { person, organisation } = useSession();
+  const [beginDraft, { error, isLoading }] = useBeginDraftMutation();
+  const { live } = process;
+  if (!live)
+    return (
+      <div className="empty">
+        <h2>Nothing is published yet</h2>
+      </div>
+    );
+  return (
+    <Frame
+      process={process}
+      document={live.document}
+      fields={live.fields}
+      edit={null}
+      badge={<span className="state clear">Version {live.version.number}, live</span>}
+      note={`${countOf(live.version.openDeals, 'open deal')} ${live.version.openDeals === 1 ? 'follows' : 'follow'} it${live.version.publishedAt ? ` · published ${shortDay(live.version.publishedAt.slice(0, 10), organisation.today)}` : ''}`}
+      notice={<ErrorNotice error={error} />}
+      actions={
+        person.role === 'administrator' && (
+          <Button disabled={isLoading} onClick={() => beginDraft(process.id)}>
+            Edit as a draft
+          </Button>
+        )
+      }
+    />
+  );
+}
+
+function EditedDraft({ process, draft }: { process: ProcessDetail; draft: Draft }) {
+  const dispatch = useAppDispatch();
+  const state = useAppSelector((root) => root.draft);
+  const isOpened = state.process === process.id && state.document !== null;
+  const isNewer = state.save === 'saved' && draft.revision > state.revision;
+  // What is being edited is never replaced by a copy that is fetched again; only a newer one takes its place.
+  useEffect(() => {
+    if (!isOpened || isNewer)
+      dispatch(
+        draftOpened({
+          process: process.id,
+          document: draft.document,
+          revision: draft.revision,
+          savedAt: draft.savedAt,
+        }),
+      );
+  }, [dispatch, process.id, draft, isOpened, isNewer]);
+  if (!isOpened) return <Loading />;
+  return <OpenedDraft process={process} draft={draft} document={state.document as ProcessDocument} />;
+}
+
+function OpenedDraft({
+  process,
+  draft,
+  document,
+}: {
+  process: ProcessDetail;
+  draft: Draft;
+  document: ProcessDocument;
+}) {
+  const dispatch = useAppDispatch();
+  const { save, savedAt, problem, past, future } = useAppSelector((root) => root.draft);
+  const { isSaving, error, saveNow } = useAutosave(process.id);
+  const [dropDraft] = useDropDraftMutation();
+  const [isPublishing, setPublishing] = useState(false);
+  const live = process.live?.version;
+  const publish = async () => {
+    await saveNow();
+    setPublishing(true);
+  };
+  const saveWords =
+    save === 'conflict'
+      ? 'not saved'
+      : isSaving
+        ? 'saving…'
+        : save === 'changed'
+          ? 'changed'
+          : `saved ${savedAt ? new Date(savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) : ''}`;
+  return (
+    <Frame
+      process={process}
+      document={document}
+      fields={draft.fields}
+      edit={(edit) => dispatch(draftEdited(edit))}
+      badge={<span className="state flagged">Draft {draft.number}</span>}
+      note={
+        <span role="status">
+          {live
+            ? `v${live.number} is live · ${countOf(live.openDeals, 'open deal')} ${live.openDeals === 1 ? 'follows' : 'follow'} it · `
+            : 'not published yet · '}
+          {saveWords}
+        </span>
+      }
+      notice={
+        <>
+          {save === 'conflict' && (
+            <div className="notice bad" role="alert">
+              Someone else saved this draft meanwhile, so your last changes are not saved.{' '}
+              <Button variant="link" onClick={() => window.location.reload()}>
+                Load theirs
+              </Button>
+            </div>
+          )}
+          {save !== 'conflict' && <ErrorNotice error={error} />}
+          {problem && (
+            <div className="notice bad" role="alert">
+              {describeEditProblem(problem)}{' '}
+              <Button variant="link" onClick={() => dispatch(problemDismissed())}>
+                All right
+              </Button>
+            </div>
+          )}
+        </>
+      }
+      actions={
+        <>
+          <Button variant="outline-secondary" disabled={past.length === 0} onClick={() => dispatch(draftUndone())}>
+            Undo
+          </Button>
+          <Button variant="outline-secondary" disabled={future.length === 0} onClick={() => dispatch(draftRedone())}>
+            Redo
+          </Button>
+          {draft.number > 1 && (
+            <Button
+              variant="outline-secondary"
+              onClick={() =>
+                window.confirm('Throw this draft away? The live version stays as it is.') && dropDraft(process.id)
+              }
+            >
+              Throw away
+            </Button>
+          )}
+          <Button disabled={save === 'conflict'} onClick={publish}>
+            Publish…
+          </Button>
+          {isPublishing && <PublishDialog process={process} onClose={() => setPublishing(false)} />}
+        </>
+      }
+    />
+  );
+}
+
+interface FrameProps extends Pick<DesignView, 'edit'> {
+  readonly process: ProcessDetail;
+  readonly document: ProcessDocument;
+  readonly fields: readonly Field[];
+  readonly badge: React.ReactNode;
+  readonly note: React.ReactNode;
+  readonly notice: React.ReactNode;
+  readonly actions: React.ReactNode;
+}
+
+function Frame({ process, document, fields, edit, badge, note, notice, actions }: FrameProps) {
+  const [selection, setSelection] = useState<Selection>({ kind: 'stage', stage: document.stages[0]?.id ?? '' });
+  return (
+    <DesignContext value={{ document, catalogue: catalogueOf(fields), edit }}>
+      <header className="page-head">
+        <div>
+          <div className="crumb">
+            <Link to="/processes">Processes</Link> / {process.name}
+          </div>
+          <h1>{process.name}</h1>
+        </div>
+        {badge}
+        <span className="muted small">{note}</span>
+        <div className="grow" />
+        {actions}
+      </header>
+      <div className="design-work">
+        <div className="design-sheet">
+          {notice}
+          <DesignSheet selection={selection} onSelect={setSelection} />
+        </div>
+        <DesignPanel process={process} selection={selection} onSelect={setSelection} />
+      </div>
+    </DesignContext>
+  );
+}

@@ -1,0 +1,237 @@
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { describeItem, itemsToEnter, type Requirement, type Stage } from '@ladder/core';
+import { Button } from 'react-bootstrap';
+import { GripVertical } from 'react-bootstrap-icons';
+import { countOf } from '../../parts/format.ts';
+import { Notch } from '../../parts/Notch.tsx';
+import { Pieces } from '../../parts/Pieces.tsx';
+import type { Selection } from './DesignPanel.tsx';
+import { newKey, useDesign } from './designContext.ts';
+
+interface SheetProps {
+  readonly selection: Selection;
+  readonly onSelect: (selection: Selection) => void;
+}
+
+/** The whole process at a glance: one rung a stage, with what it asks and its checklist. */
+export function DesignSheet({ selection, onSelect }: SheetProps) {
+  const { document, edit } = useDesign();
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const drop = ({ active, over }: DragEndEvent) => {
+    const place = document.stages.findIndex(({ id }) => id === over?.id);
+    if (over && active.id !== over.id && place >= 0) edit?.({ kind: 'move_stage', stage: String(active.id), place });
+  };
+  const add = () => {
+    const id = newKey();
+    edit?.({ kind: 'add_stage', id, name: freeName(document.stages), place: document.stages.length });
+    onSelect({ kind: 'stage', stage: id });
+  };
+  return (
+    <>
+      <div className="sheet-cols" aria-hidden>
+        <span />
+        <span>Stage</span>
+        <span>To enter, and before leaving</span>
+        <span>Checklist</span>
+      </div>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+        <SortableContext items={document.stages.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
+          <ol className="ladder sheet">
+            {document.stages.map((stage, place) => (
+              <SheetRung
+                key={stage.id}
+                stage={stage}
+                place={place}
+                isSelected={selection.kind === 'stage' && selection.stage === stage.id}
+                onSelect={() => onSelect({ kind: 'stage', stage: stage.id })}
+              />
+            ))}
+          </ol>
+        </SortableContext>
+      </DndContext>
+      <Ends selection={selection} onSelect={onSelect} />
+      <div className="sheet-foot">
+        {edit && (
+          <Button variant="outline-secondary" onClick={add}>
+            Add stage
+          </Button>
+        )}
+        <Button
+          variant="outline-secondary"
+          active={selection.kind === 'process'}
+          onClick={() => onSelect({ kind: 'process' })}
+        >
+          Rules, reasons and fields
+        </Button>
+      </div>
+      <div className="legend">
+        <span>
+          <i className="edge-hold" />
+          holds the move
+        </span>
+        <span>
+          <i className="edge-flag" />
+          flags the deal
+        </span>
+        <span>
+          <em className="bind at_move" />
+          judged at the move
+        </span>
+        <span>
+          <em className="bind must_stay" />
+          must stay so, until the deal closes
+        </span>
+        {edit && <span>Drag a stage by its handle, or press Space on it and use the arrow keys</span>}
+      </div>
+    </>
+  );
+}
+
+function freeName(stages: readonly Stage[]): string {
+  const taken = new Set(stages.map(({ name }) => name.trim().toLowerCase()));
+  for (let number = stages.length + 1; ; number++) if (!taken.has(`stage ${number}`)) return `Stage ${number}`;
+}
+
+function SheetRung({
+  stage,
+  place,
+  isSelected,
+  onSelect,
+}: {
+  stage: Stage;
+  place: number;
+  isSelected: boolean;
+  onSelect: () => void;
+}) {
+  const { document, edit } = useDesign();
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
+    id: stage.id,
+    disabled: !edit,
+  });
+  const { role: _role, 'aria-roledescription': _description, ...handle } = attributes;
+  return (
+    <li
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={`rung ${isSelected ? 'on' : ''} ${isDragging ? 'dragged' : ''}`}
+    >
+      <Notch place={place} count={document.stages.length} />
+      <div className="sheet-stage">
+        {edit && (
+          <button
+            type="button"
+            className="handle"
+            ref={setActivatorNodeRef}
+            aria-label={`Move ${stage.name}`}
+            {...handle}
+            {...listeners}
+          >
+            <GripVertical aria-hidden />
+          </button>
+        )}
+        <button type="button" className="sheet-select" aria-pressed={isSelected} onClick={onSelect}>
+          <span className="stage-name">{stage.name || 'No name yet'}</span>
+          <span className="small muted">
+            {stage.chance}% ·{' '}
+            {stage.target
+              ? `${stage.target.days} ${stage.target.counting === 'working' ? 'working ' : ''}${stage.target.days === 1 ? 'day' : 'days'}`
+              : 'no target'}
+          </span>
+        </button>
+      </div>
+      <RequirementLines stage={stage} />
+      <div className="sheet-items">
+        {stage.checklist.map((item) => (
+          <div key={item.id}>
+            {item.text} {item.need === 'optional' && <em>optional</em>}
+            {item.need === 'must' && item.level === 'flag' && <em>flags</em>}
+          </div>
+        ))}
+      </div>
+    </li>
+  );
+}
+
+function RequirementLines({ stage }: { stage: Stage }) {
+  return (
+    <div className="sheet-reqs">
+      {stage.enter.map((requirement) => (
+        <RequirementLine key={requirement.id} requirement={requirement} />
+      ))}
+      {stage.leave.length > 0 && <span className="small muted">before leaving</span>}
+      {stage.leave.map((requirement) => (
+        <RequirementLine key={requirement.id} requirement={requirement} />
+      ))}
+    </div>
+  );
+}
+
+/** One requirement as a sentence with its edge and how long it binds. */
+export function RequirementLine({ requirement }: { requirement: Requirement }) {
+  const { catalogue } = useDesign();
+  const item = itemsToEnter({
+    id: '',
+    name: '',
+    purpose: '',
+    chance: 0,
+    target: null,
+    idleDays: null,
+    enter: [requirement],
+    leave: [],
+    checklist: [],
+  })[0];
+  return (
+    <div className={`req ${requirement.level === 'hold' ? 'edge-hold' : 'edge-flag'}`}>
+      <span>
+        {item && <Pieces says={describeItem(item, catalogue, () => undefined)} />}
+        {requirement.appliesWhen && <span className="muted"> · for some</span>}
+      </span>
+      <em
+        className={`bind ${requirement.binds}`}
+        title={requirement.binds === 'at_move' ? 'judged at the move' : 'must stay so'}
+      />
+    </div>
+  );
+}
+
+function Ends({ selection, onSelect }: SheetProps) {
+  const { document } = useDesign();
+  return (
+    <div className="sheet-ends">
+      {(['won', 'lost'] as const).map((outcome) => {
+        const count = document[outcome].requirements.length;
+        return (
+          <button
+            key={outcome}
+            type="button"
+            className={selection.kind === 'outcome' && selection.outcome === outcome ? 'on' : ''}
+            onClick={() => onSelect({ kind: 'outcome', outcome })}
+          >
+            <b>{outcome === 'won' ? 'Won' : 'Lost'}</b>{' '}
+            <span className="muted small">
+              {count === 0 ? 'asks nothing more' : `asks ${countOf(count, 'requirement')}`}
+            </span>
+          </button>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,214 @@
+import { HOUSE_RULES, type HouseRule, RULES, type Rule } from '@ladder/core';
+import { type FormEvent, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useSession } from '../../app/session.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { TextBox } from './DesignPanel.tsx';
+import { newKey, useDesign } from './designContext.ts';
+import { FieldsUsed } from './FieldsUsed.tsx';
+import { type ProcessDetail, useChangeProcessMutation } from './processesApi.ts';
+
+const RULE_WORDS: Readonly<Record<Rule, string>> = { allow: 'allow', flag: 'flag', hold: 'hold' };
+const HOUSE_RULE_NAMES: Readonly<Record<HouseRule, string>> = {
+  past_target: 'Past its target',
+  idle: 'Idle longer than the stage allows',
+  close_date_past: 'Close date is past',
+  no_next_action: 'No next action',
+};
+
+/** What belongs to the process as a whole: rules that are part of the version, then what is changed at once. */
+export function ProcessPanel({ process }: { process: ProcessDetail }) {
+  const { document, edit } = useDesign();
+  const { person } = useSession();
+  return (
+    <>
+      <h2>
+        {document.name} <small>as a whole</small>
+      </h2>
+      <fieldset disabled={!edit}>
+        <TextBox
+          id="process-purpose"
+          label="What it is for"
+          value={document.purpose}
+          max={2000}
+          onSave={(purpose) => edit?.({ kind: 'set_purpose', purpose })}
+        />
+        <div className="panel-duo">
+          <RuleSelect
+            id="rule-skips"
+            label="Skipping a stage"
+            value={document.skips}
+            onChange={(skips) => edit?.({ kind: 'set_rules', skips, returns: document.returns })}
+          />
+          <RuleSelect
+            id="rule-returns"
+            label="Going back"
+            value={document.returns}
+            onChange={(returns) => edit?.({ kind: 'set_rules', skips: document.skips, returns })}
+          />
+        </div>
+      </fieldset>
+      <FieldsUsed />
+      <HouseRules process={process} mayChange={person.role === 'administrator'} />
+      <Reasons process={process} mayChange={person.role === 'administrator'} />
+    </>
+  );
+}
+
+function RuleSelect({
+  id,
+  label,
+  value,
+  onChange,
+}: {
+  id: string;
+  label: string;
+  value: Rule;
+  onChange: (rule: Rule) => void;
+}) {
+  return (
+    <Form.Group controlId={id}>
+      <Form.Label>{label}</Form.Label>
+      <Form.Select
+        value={value}
+        onChange={(event) => onChange(RULES.find((rule) => rule === event.target.value) ?? 'allow')}
+      >
+        {RULES.map((rule) => (
+          <option key={rule} value={rule}>
+            {RULE_WORDS[rule]}
+          </option>
+        ))}
+      </Form.Select>
+    </Form.Group>
+  );
+}
+
+interface AtOnceProps {
+  readonly process: ProcessDetail;
+  readonly mayChange: boolean;
+}
+
+function HouseRules({ process, mayChange }: AtOnceProps) {
+  const [changeProcess, { error, isLoading }] = useChangeProcessMutation();
+  const set = (rule: HouseRule, level: string) =>
+    changeProcess({
+      id: process.id,
+      body: { houseRules: { ...process.houseRules, [rule]: level } as ProcessDetail['houseRules'] },
+    });
+  return (
+    <section>
+      <header>
+        <h3>
+          House rules <small>for all versions, at once</small>
+        </h3>
+      </header>
+      {HOUSE_RULES.map((rule) => (
+        <div key={rule} className="panel-item">
+          <label htmlFor={`house-${rule}`}>{HOUSE_RULE_NAMES[rule]}</label>
+          <Form.Select
+            id={`house-${rule}`}
+            size="sm"
+            disabled={!mayChange || isLoading}
+            value={process.houseRules[rule]}
+            onChange={(event) => set(rule, event.target.value)}
+          >
+            <option value="off">off</option>
+            <option value="flag">flag</option>
+            <option value="hold">hold</option>
+          </Form.Select>
+        </div>
+      ))}
+      <ErrorNotice error={error} />
+    </section>
+  );
+}
+
+function Reasons({ process, mayChange }: AtOnceProps) {
+  const [changeProcess, { error, isLoading }] = useChangeProcessMutation();
+  const save = (reasons: ProcessDetail['reasons']) => changeProcess({ id: process.id, body: { reasons } });
+  return (
+    <section>
+      <header>
+        <h3>
+          Reasons <small>for all versions, at once</small>
+        </h3>
+      </header>
+      {(['won', 'lost'] as const).map((outcome) => (
+        <div key={outcome} className="mb-2">
+          <b className="small">{outcome === 'won' ? 'Why deals are won' : 'Why deals are lost'}</b>
+          {process.reasons
+            .filter((reason) => reason.outcome === outcome && reason.withdrawn === 'no')
+            .map((reason) => (
+              <div key={reason.id} className="panel-item">
+                <span>{reason.name}</span>
+                {outcome === 'lost' && (
+                  <Form.Check
+                    id={`follow-${reason.id}`}
+                    disabled={!mayChange || isLoading}
+                    label="asks a follow-up date"
+                    checked={reason.followUp === 'asked'}
+                    onChange={(event) =>
+                      save(
+                        process.reasons.map((one) =>
+                          one.id === reason.id
+                            ? { ...one, followUp: event.target.checked ? 'asked' : 'not_asked' }
+                            : one,
+                        ),
+                      )
+                    }
+                  />
+                )}
+                {mayChange && (
+                  <Button
+                    variant="link"
+                    size="sm"
+                    disabled={isLoading}
+                    aria-label={`Withdraw ${reason.name}`}
+                    onClick={() =>
+                      save(process.reasons.map((one) => (one.id === reason.id ? { ...one, withdrawn: 'yes' } : one)))
+                    }
+                  >
+                    Withdraw
+                  </Button>
+                )}
+              </div>
+            ))}
+          {mayChange && (
+            <AddReason
+              onAdd={(name) =>
+                save([...process.reasons, { id: newKey(), outcome, name, followUp: 'not_asked', withdrawn: 'no' }])
+              }
+              outcome={outcome}
+            />
+          )}
+        </div>
+      ))}
+      <ErrorNotice error={error} />
+    </section>
+  );
+}
+
+function AddReason({ outcome, onAdd }: { outcome: 'won' | 'lost'; onAdd: (name: string) => void }) {
+  const [name, setName] = useState('');
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (name.trim() === '') return;
+    onAdd(name.trim());
+    setName('');
+  };
+  return (
+    <Form onSubmit={submit} className="panel-add">
+      <Form.Control
+        size="sm"
+        aria-label={`New reason for ${outcome}`}
+        placeholder="New reason"
+        maxLength={200}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <Button type="submit" size="sm" variant="outline-secondary" disabled={name.trim() === ''}>
+        Add
+      </Button>
+    </Form>
+  );
+}

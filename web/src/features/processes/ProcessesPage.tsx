@@ -1,0 +1,159 @@
+import { type FormEvent, useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { Link, useNavigate } from 'react-router';
+import { problemAt, problemOf } from '../../app/api.ts';
+import { useSession } from '../../app/session.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { countOf, shortDay } from '../../parts/format.ts';
+import { Loading } from '../../parts/Loading.tsx';
+import { type ProcessSummary, useAddProcessMutation, useListProcessesQuery } from './processesApi.ts';
+
+/** All processes: which version is live, how many open deals follow each, and whether a draft waits. */
+export function ProcessesPage() {
+  const { person } = useSession();
+  const { data, error, isLoading } = useListProcessesQuery();
+  const [isAdding, setAdding] = useState(false);
+  const isAdministrator = person.role === 'administrator';
+  return (
+    <>
+      <header className="page-head">
+        <div>
+          <div className="crumb">How each kind of sale is meant to run</div>
+          <h1>Processes</h1>
+        </div>
+        <div className="grow" />
+        {isAdministrator && <Button onClick={() => setAdding(true)}>New process</Button>}
+      </header>
+      <div className="page-body">
+        {isLoading && <Loading />}
+        <ErrorNotice error={error} />
+        {data?.items.length === 0 && (
+          <div className="empty">
+            <h2>No process yet</h2>
+            <p>
+              {isAdministrator
+                ? 'Begin with a name and one stage; everything else can be added later.'
+                : 'Your administrator has not published one yet.'}
+            </p>
+          </div>
+        )}
+        {data && data.items.length > 0 && (
+          <table className="plain">
+            <thead>
+              <tr>
+                <th>Process</th>
+                <th>Kind</th>
+                <th className="num">Stages</th>
+                <th>Live version</th>
+                <th className="num">Open deals</th>
+                <th>Draft</th>
+              </tr>
+            </thead>
+            <tbody>
+              {data.items.map((process) => (
+                <ProcessRow key={process.id} process={process} />
+              ))}
+            </tbody>
+          </table>
+        )}
+      </div>
+      {isAdding && <NewProcessDialog onClose={() => setAdding(false)} />}
+    </>
+  );
+}
+
+function ProcessRow({ process }: { process: ProcessSummary }) {
+  const { organisation } = useSession();
+  const { live, draft } = process;
+  return (
+    <tr>
+      <td>
+        <Link to={`/processes/${process.id}`} className="stage-name">
+          {process.name}
+        </Link>
+        {process.purpose && <div className="small muted">{process.purpose}</div>}
+      </td>
+      <td>{process.kind === 'deal' ? 'Deals' : 'Leads'}</td>
+      <td className="num">{process.stages}</td>
+      <td>
+        {live?.publishedAt ? (
+          `v${live.number}, since ${shortDay(live.publishedAt.slice(0, 10), organisation.today)}`
+        ) : (
+          <span className="muted">not published</span>
+        )}
+      </td>
+      <td className="num">
+        {process.openDeals > 0 ? (
+          <Link to={`/deals?process=${process.id}`} aria-label={countOf(process.openDeals, 'open deal')}>
+            {process.openDeals}
+          </Link>
+        ) : (
+          0
+        )}
+      </td>
+      <td>
+        {draft ? <span className="state flagged">Draft {draft.number}</span> : <span className="muted">none</span>}
+      </td>
+    </tr>
+  );
+}
+
+function NewProcessDialog({ onClose }: { onClose: () => void }) {
+  const { organisation } = useSession();
+  const [addProcess, { error, isLoading }] = useAddProcessMutation();
+  const [name, setName] = useState('');
+  const [firstStage, setFirstStage] = useState('');
+  const navigate = useNavigate();
+  const problem = problemOf(error);
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const answer = await addProcess({
+      name: name.trim(),
+      kind: 'deal',
+      currency: organisation.currency,
+      firstStage: firstStage.trim(),
+    });
+    if (answer.data) navigate(`/processes/${answer.data.id}`);
+  };
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="new-process-title">
+      <Form onSubmit={submit} noValidate>
+        <Modal.Header closeButton>
+          <h2 id="new-process-title">New process</h2>
+        </Modal.Header>
+        <Modal.Body>
+          <Form.Group controlId="process-name" className="mb-2">
+            <Form.Label>Name</Form.Label>
+            <Form.Control
+              autoFocus
+              maxLength={200}
+              value={name}
+              isInvalid={Boolean(problemAt(problem, '/name'))}
+              onChange={(event) => setName(event.target.value)}
+            />
+            <Form.Control.Feedback type="invalid">{problemAt(problem, '/name')}</Form.Control.Feedback>
+          </Form.Group>
+          <Form.Group controlId="process-first-stage">
+            <Form.Label>First stage</Form.Label>
+            <Form.Control
+              maxLength={120}
+              value={firstStage}
+              isInvalid={Boolean(problemAt(problem, '/firstStage'))}
+              onChange={(event) => setFirstStage(event.target.value)}
+            />
+            <Form.Control.Feedback type="invalid">{problemAt(problem, '/firstStage')}</Form.Control.Feedback>
+          </Form.Group>
+          {problem && !problem.errors && <ErrorNotice error={error} />}
+        </Modal.Body>
+        <Modal.Footer>
+          <Button variant="outline-secondary" onClick={onClose}>
+            Cancel
+          </Button>
+          <Button type="submit" disabled={isLoading}>
+            Begin the draft
+          </Button>
+        </Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}

@@ -1,0 +1,220 @@
+import type { ProcessChange, Stage } from '@ladder/core';
+import { useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { problemOf } from '../../app/api.ts';
+import { useAppSelector } from '../../app/hooks.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { countOf } from '../../parts/format.ts';
+import { Loading } from '../../parts/Loading.tsx';
+import { useDesign } from './designContext.ts';
+import { type ProcessDetail, type PublishPreview, usePreviewPublishQuery, usePublishMutation } from './processesApi.ts';
+
+/** Asks once before publishing: what changes, and for how many open deals. */
+export function PublishDialog({ process, onClose }: { process: ProcessDetail; onClose: () => void }) {
+  const { data: preview, error } = usePreviewPublishQuery(process.id, { refetchOnMountOrArgChange: true });
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="publish-title">
+      <Modal.Header closeButton>
+        <h2 id="publish-title">
+          Publish {preview ? `version ${preview.number}` : ''} of {process.name}
+        </h2>
+      </Modal.Header>
+      {!preview && !error && <Loading />}
+      {error && (
+        <Modal.Body>
+          <ErrorNotice error={error} />
+        </Modal.Body>
+      )}
+      {preview &&
+        (preview.problems.length > 0 ? (
+          <Problems preview={preview} onClose={onClose} />
+        ) : (
+          <PublishForm process={process} preview={preview} onClose={onClose} />
+        ))}
+    </Modal>
+  );
+}
+
+function Problems({ preview, onClose }: { preview: PublishPreview; onClose: () => void }) {
+  const { document } = useDesign();
+  const placeOf = (pointer: string): string => {
+    const stage = /^\/stages\/(\d+)/.exec(pointer)?.[1];
+    return stage === undefined ? '' : `${document.stages[Number(stage)]?.name || `Stage ${Number(stage) + 1}`}: `;
+  };
+  return (
+    <>
+      <Modal.Body>
+        <p>The draft cannot be published yet:</p>
+        <ul>
+          {preview.problems.map(({ pointer, detail }) => (
+            <li key={pointer}>
+              {placeOf(pointer)}
+              {detail}
+            </li>
+          ))}
+        </ul>
+      </Modal.Body>
+      <Modal.Footer>
+        <Button onClick={onClose}>Back to the draft</Button>
+      </Modal.Footer>
+    </>
+  );
+}
+
+function PublishForm({
+  process,
+  preview,
+  onClose,
+}: {
+  process: ProcessDetail;
+  preview: PublishPreview;
+  onClose: () => void;
+}) {
+  const { document } = useDesign();
+  const revision = useAppSelector((state) => state.draft.revision);
+  const [publish, { error, isLoading }] = usePublishMutation();
+  const [deals, setDeals] = useState<'move_over' | 'stay'>('move_over');
+  const [graceDays, setGraceDays] = useState(14);
+  const [transfers, setTransfers] = useState<Record<string, string>>({});
+  const crowded = preview.removedStages.filter(({ openDeals }) => openDeals > 0);
+  const submit = async () => {
+    const body = {
+      deals,
+      graceDays,
+      transfers: Object.fromEntries(crowded.map(({ id }) => [id, transfers[id] ?? document.stages[0]?.id ?? ''])),
+    };
+    const answer = await publish({ id: process.id, body, revision });
+    if (answer.data) onClose();
+  };
+  return (
+    <>
+      <Modal.Body>
+        <Changes preview={preview} stages={document.stages} />
+        {preview.openDeals > 0 && (
+          <fieldset className="mt-3">
+            <legend className="h3">{countOf(preview.openDeals, 'open deal')}</legend>
+            <Form.Check
+              type="radio"
+              id="deals-move"
+              name="deals"
+              label="move over to the new version"
+              checked={deals === 'move_over'}
+              onChange={() => setDeals('move_over')}
+            />
+            <Form.Check
+              type="radio"
+              id="deals-stay"
+              name="deals"
+              label="stay on the version they began with"
+              checked={deals === 'stay'}
+              onChange={() => setDeals('stay')}
+            />
+            {deals === 'move_over' && <Effect preview={preview} />}
+          </fieldset>
+        )}
+        {deals === 'move_over' && preview.openDeals > 0 && preview.touchesGates && (
+          <Form.Group controlId="grace-days" className="mt-2">
+            <Form.Label>Days in which what is new only flags</Form.Label>
+            <Form.Control
+              type="number"
+              min={0}
+              max={365}
+              value={graceDays}
+              onChange={(event) => setGraceDays(Math.max(0, Math.min(365, Math.round(Number(event.target.value)))))}
+            />
+          </Form.Group>
+        )}
+        {deals === 'move_over' &&
+          crowded.map(({ id, name, openDeals }) => (
+            <Form.Group key={id} controlId={`transfer-${id}`} className="mt-2">
+              <Form.Label>
+                {countOf(openDeals, 'deal')} in “{name}”, which is removed, go to
+              </Form.Label>
+              <Form.Select
+                value={transfers[id] ?? document.stages[0]?.id ?? ''}
+                onChange={(event) => setTransfers((old) => ({ ...old, [id]: event.target.value }))}
+              >
+                {document.stages.map((stage) => (
+                  <option key={stage.id} value={stage.id}>
+                    {stage.name}
+                  </option>
+                ))}
+              </Form.Select>
+            </Form.Group>
+          ))}
+        {problemOf(error) && (
+          <div className="mt-2">
+            <ErrorNotice error={error} />
+          </div>
+        )}
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-secondary" onClick={onClose}>
+          Cancel
+        </Button>
+        <Button disabled={isLoading} onClick={submit}>
+          {isLoading ? 'Publishing…' : 'Publish'}
+        </Button>
+      </Modal.Footer>
+    </>
+  );
+}
+
+function Effect({ preview: { newlyHeld, newlyFlagged, newlyClear } }: { preview: PublishPreview }) {
+  const parts = [
+    [newlyHeld, 'held'],
+    [newlyFlagged, 'flagged'],
+    [newlyClear, 'clear'],
+  ]
+    .filter(([count]) => Number(count) > 0)
+    .map(([count, name]) => `${count} ${name}`);
+  return (
+    <p className="small muted mb-0">
+      {parts.length === 0 ? 'No deal’s standing changes.' : `After the days of grace, newly: ${parts.join(', ')}.`}
+    </p>
+  );
+}
+
+function Changes({ preview, stages }: { preview: PublishPreview; stages: readonly Stage[] }) {
+  if (preview.changes.length === 0) return <p>Nothing differs from the live version.</p>;
+  return (
+    <>
+      <h3>What changes</h3>
+      <ul className="mb-0">
+        {preview.changes.map((change) => (
+          <li key={JSON.stringify(change)}>{describeChange(change, stages)}</li>
+        ))}
+      </ul>
+      {!preview.touchesGates && <p className="small muted mb-0">No gate asks anything else.</p>}
+    </>
+  );
+}
+
+const daysOr = (days: number | null): string => (days === null ? 'none' : countOf(days, 'day'));
+
+function describeChange(change: ProcessChange, stages: readonly Stage[]): string {
+  switch (change.kind) {
+    case 'stage_added':
+      return `Stage “${change.name}” is new`;
+    case 'stage_removed':
+      return `Stage “${change.name}” is removed`;
+    case 'stage_renamed':
+      return `“${change.before}” is now called “${change.name}”`;
+    case 'stages_reordered':
+      return `The stages stand in another order: ${stages.map(({ name }) => name).join(', ')}`;
+    case 'chance_changed':
+      return `${change.name}: chance ${change.before}% → ${change.after}%`;
+    case 'target_changed':
+      return `${change.name}: target ${daysOr(change.before)} → ${daysOr(change.after)}`;
+    case 'requirement_added':
+      return `${change.name}: one more requirement`;
+    case 'requirement_removed':
+      return `${change.name}: one requirement less`;
+    case 'requirement_changed':
+      return `${change.name}: a requirement asks something else`;
+    case 'rules_changed':
+      return 'The rules for skipping and going back';
+    case 'wording_changed':
+      return 'Purposes, idle days or the fields shown';
+  }
+}

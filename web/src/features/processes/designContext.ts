@@ -1,0 +1,20 @@
+import type { Catalogue, ProcessDocument, ProcessEdit } from '@ladder/core';
+import { createContext, use } from 'react';
+
+/** The document on the sheet, and how to change it; null where it is read only. */
+export interface DesignView {
+  readonly document: ProcessDocument;
+  readonly catalogue: Catalogue;
+  readonly edit: ((edit: ProcessEdit) => void) | null;
+}
+
+export const DesignContext = createContext<DesignView | null>(null);
+
+export function useDesign(): DesignView {
+  const view = use(DesignContext);
+  if (!view) throw new Error('This part belongs on a design sheet.');
+  return view;
+}
+
+/** An id inside the document. */
+export const newKey = (): string => crypto.randomUUID().slice(0, 13).replace('-', '');

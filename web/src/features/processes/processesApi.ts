@@ -1,0 +1,77 @@
+import type { endpoints, processes, TypeOf } from '@ladder/contract';
+import type { ProcessDocument } from '@ladder/core';
+import { type AnswerOf, api, type BodyOf } from '../../app/api.ts';
+
+type E = typeof endpoints;
+export type ProcessDetail = TypeOf<typeof processes.detail>;
+export type ProcessSummary = TypeOf<typeof processes.summary>;
+export type Draft = TypeOf<typeof processes.draft>;
+export type PublishPreview = TypeOf<typeof processes.preview>;
+
+const tag = (revision: number): Record<string, string> => ({ 'If-Match': `"${revision}"` });
+
+export const processesApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    listProcesses: build.query<AnswerOf<E['listProcesses']>, void>({
+      query: () => '/processes?limit=200',
+      providesTags: ['Process'],
+    }),
+    getProcess: build.query<ProcessDetail, string>({ query: (id) => `/processes/${id}`, providesTags: ['Process'] }),
+    addProcess: build.mutation<ProcessDetail, BodyOf<E['addProcess']>>({
+      query: (body) => ({ url: '/processes', method: 'POST', body }),
+      invalidatesTags: ['Process'],
+    }),
+    changeProcess: build.mutation<ProcessDetail, { id: string; body: BodyOf<E['changeProcess']> }>({
+      query: ({ id, body }) => ({ url: `/processes/${id}`, method: 'PATCH', body }),
+      invalidatesTags: ['Process', 'Deals', 'Deal'],
+    }),
+    getDraft: build.query<Draft, string>({ query: (id) => `/processes/${id}/draft`, providesTags: ['Draft'] }),
+    beginDraft: build.mutation<Draft, string>({
+      query: (id) => ({ url: `/processes/${id}/draft`, method: 'POST' }),
+      invalidatesTags: ['Process', 'Draft'],
+    }),
+    saveDraft: build.mutation<Draft, { id: string; document: ProcessDocument; revision: number }>({
+      query: ({ id, document, revision }) => ({
+        url: `/processes/${id}/draft`,
+        method: 'PUT',
+        body: { document },
+        headers: tag(revision),
+      }),
+    }),
+    dropDraft: build.mutation<void, string>({
+      query: (id) => ({ url: `/processes/${id}/draft`, method: 'DELETE' }),
+      invalidatesTags: ['Process', 'Draft'],
+    }),
+    previewPublish: build.query<PublishPreview, string>({
+      query: (id) => `/processes/${id}/draft/preview`,
+      keepUnusedDataFor: 0,
+    }),
+    publish: build.mutation<AnswerOf<E['publish']>, { id: string; body: BodyOf<E['publish']>; revision: number }>({
+      query: ({ id, body, revision }) => ({
+        url: `/processes/${id}/draft/publish`,
+        method: 'POST',
+        body,
+        headers: tag(revision),
+      }),
+      invalidatesTags: ['Process', 'Draft', 'Deals', 'Deal'],
+    }),
+    addField: build.mutation<AnswerOf<E['addField']>, BodyOf<E['addField']>>({
+      query: (body) => ({ url: '/fields', method: 'POST', body }),
+      invalidatesTags: ['Fields'],
+    }),
+  }),
+});
+
+export const {
+  useListProcessesQuery,
+  useGetProcessQuery,
+  useAddProcessMutation,
+  useChangeProcessMutation,
+  useGetDraftQuery,
+  useBeginDraftMutation,
+  useSaveDraftMutation,
+  useDropDraftMutation,
+  usePreviewPublishQuery,
+  usePublishMutation,
+  useAddFieldMutation,
+} = processesApi;

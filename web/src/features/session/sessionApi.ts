@@ -1,0 +1,43 @@
+import type { endpoints } from '@ladder/contract';
+import { type AnswerOf, api, type BodyOf, rememberToken, type Session } from '../../app/api.ts';
+
+type E = typeof endpoints;
+
+export const sessionApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    getSession: build.query<Session, void>({
+      query: () => '/session',
+      providesTags: ['Session'],
+      onQueryStarted: async (_none, { queryFulfilled }) => {
+        const answer = await queryFulfilled.catch(() => null);
+        if (answer) rememberToken(answer.data.csrf);
+      },
+    }),
+    getOffers: build.query<AnswerOf<E['getOffers']>, void>({ query: () => '/session/offers' }),
+    signIn: build.mutation<Session, BodyOf<E['signIn']>>({
+      query: (body) => ({ url: '/session', method: 'POST', body }),
+      invalidatesTags: ['Session'],
+    }),
+    signOut: build.mutation<void, void>({
+      query: () => ({ url: '/session', method: 'DELETE' }),
+      invalidatesTags: ['Session'],
+    }),
+    getPeople: build.query<AnswerOf<E['listPeople']>, void>({
+      query: () => '/people?limit=200',
+      providesTags: ['People'],
+    }),
+    getTeams: build.query<AnswerOf<E['listTeams']>, void>({
+      query: () => '/teams?limit=200',
+      providesTags: ['People'],
+    }),
+  }),
+});
+
+export const {
+  useGetSessionQuery,
+  useGetOffersQuery,
+  useSignInMutation,
+  useSignOutMutation,
+  useGetPeopleQuery,
+  useGetTeamsQuery,
+} = sessionApi;

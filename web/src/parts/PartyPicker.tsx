@@ -1,0 +1,56 @@
+import { useEffect, useState } from 'react';
+import { Button, Form, InputGroup } from 'react-bootstrap';
+import { useAddPartyMutation, useFindPartiesQuery } from '../features/deals/dealsApi.ts';
+import type { FieldInputProps } from './FieldInput.tsx';
+
+/** Finds a customer or contact by name, or adds the one that was written. */
+export function PartyPicker({ id, field, value, names, problem, disabled = false, onSave }: FieldInputProps) {
+  const kind = field.type === 'customer' ? 'customers' : 'contacts';
+  const current = typeof value === 'string' ? value : null;
+  const [text, setText] = useState(current ? (names[current] ?? '') : '');
+  const { data } = useFindPartiesQuery({ kind, find: text }, { skip: text.trim().length < 2 });
+  const [addParty, { isLoading }] = useAddPartyMutation();
+  useEffect(() => setText(current ? (names[current] ?? '') : ''), [current, names]);
+  const found = data?.items.find(({ name }) => name.toLowerCase() === text.trim().toLowerCase());
+  const isNew = text.trim() !== '' && data !== undefined && !found && names[current ?? ''] !== text;
+  const choose = () => {
+    if (text.trim() === '' && current) onSave(null);
+    if (found && found.id !== current) onSave(found.id);
+  };
+  const add = async () => {
+    const added = await addParty({ kind, name: text.trim(), customer: null }).unwrap();
+    onSave(added.id);
+  };
+  return (
+    <InputGroup hasValidation>
+      <Form.Control
+        id={id}
+        aria-label={field.name}
+        list={`${id}-found`}
+        value={text}
+        placeholder="not filled"
+        disabled={disabled}
+        isInvalid={Boolean(problem)}
+        autoComplete="off"
+        onChange={(event) => setText(event.target.value)}
+        onBlur={choose}
+      />
+      <datalist id={`${id}-found`}>
+        {data?.items.map((party) => (
+          <option key={party.id} value={party.name} />
+        ))}
+      </datalist>
+      {isNew && (
+        <Button
+          variant="outline-secondary"
+          disabled={isLoading}
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={add}
+        >
+          Add
+        </Button>
+      )}
+      <Form.Control.Feedback type="invalid">{problem}</Form.Control.Feedback>
+    </InputGroup>
+  );
+}

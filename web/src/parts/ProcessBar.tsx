@@ -1,0 +1,90 @@
+import { useSearchParams } from 'react-router';
+import { type ProcessSummary, useListProcessesQuery } from '../features/processes/processesApi.ts';
+import { useGetPeopleQuery, useGetTeamsQuery } from '../features/session/sessionApi.ts';
+
+/** Which process a measure is about, and how it is narrowed; all of it stands in the address. */
+export interface MeasureChoice {
+  readonly processes: readonly ProcessSummary[];
+  readonly process: ProcessSummary | undefined;
+  readonly filters: { readonly owner?: string; readonly team?: string };
+  readonly isLoading: boolean;
+  readonly get: (name: string) => string | null;
+  readonly choose: (changes: Readonly<Record<string, string | null>>) => void;
+}
+
+export function useMeasureChoice(): MeasureChoice {
+  const { data, isLoading } = useListProcessesQuery();
+  const [search, setSearch] = useSearchParams();
+  const processes = data?.items.filter(({ live }) => live) ?? [];
+  const process =
+    processes.find(({ id }) => id === search.get('process')) ??
+    processes.toSorted((a, b) => b.openDeals - a.openDeals)[0];
+  const choose = (changes: Readonly<Record<string, string | null>>) =>
+    setSearch((current) => {
+      const next = new URLSearchParams(current);
+      for (const [name, value] of Object.entries(changes)) {
+        if (value === null || value === '') next.delete(name);
+        else next.set(name, value);
+      }
+      return next;
+    });
+  const filters = Object.fromEntries(
+    ['owner', 'team'].flatMap((name) => (search.get(name) ? [[name, search.get(name)]] : [])),
+  );
+  return { processes, process, filters, isLoading, get: (name) => search.get(name), choose };
+}
+
+/** The choices of a measure, for the head of its page. */
+export function ProcessBar({ choice }: { choice: MeasureChoice }) {
+  const { data: people } = useGetPeopleQuery();
+  const { data: teams } = useGetTeamsQuery();
+  const { processes, process, filters, choose } = choice;
+  return (
+    <>
+      <Choice
+        label="Process"
+        value={process?.id ?? ''}
+        options={processes.map(({ id, name, live }) => ({ id, name: `${name}, v${live?.number}` }))}
+        onChoose={(id) => choose({ process: id, stage: null, kind: null })}
+      />
+      <Choice
+        label="Team"
+        none="All"
+        value={filters.team ?? ''}
+        options={teams?.items ?? []}
+        onChoose={(team) => choose({ team })}
+      />
+      <Choice
+        label="Owner"
+        none="All"
+        value={filters.owner ?? ''}
+        options={people?.items.filter(({ role }) => role === 'seller' || role === 'manager') ?? []}
+        onChoose={(owner) => choose({ owner })}
+      />
+    </>
+  );
+}
+
+interface ChoiceProps {
+  readonly label: string;
+  readonly none?: string;
+  readonly value: string;
+  readonly options: readonly { readonly id: string; readonly name: string }[];
+  readonly onChoose: (id: string) => void;
+}
+
+export function Choice({ label, none, value, options, onChoose }: ChoiceProps) {
+  return (
+    <label className={`pick ${none && value ? 'set' : ''}`}>
+      {label}
+      <select value={value} onChange={(event) => onChoose(event.target.value)}>
+        {none && <option value="">{none}</option>}
+        {options.map((option) => (
+          <option key={option.id} value={option.id}>
+            {option.name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
