@@ -123,10 +123,15 @@ export function valueText(value: FactValue, field: Field | undefined, nameOf: Na
   if (value === null || value === '') return 'not filled';
   if (isMoney(value)) return moneyText(value.minor, value.currency);
   if (typeof value === 'boolean') return value ? 'Yes' : 'No';
-  if (typeof value === 'number') return `${groupDigits(String(value))}${field?.unit ? unitText(field.unit) : ''}`;
+  if (typeof value === 'number')
+    return `${groupDigits(numberText(value, field))}${field?.unit ? unitText(field.unit) : ''}`;
   if (typeof value === 'string') return textOf(value, field, nameOf);
   return value.map((id) => textOf(id, field, nameOf)).join(', ');
 }
+
+/** A calculated number is shown to two decimals; what people wrote is shown as they wrote it. */
+const numberText = (value: number, field: Field | undefined): string =>
+  field?.type === 'calculated' ? String(Number(value.toFixed(2))) : String(value);
 
 function textOf(value: string, field: Field | undefined, nameOf: NameOf): string {
   if (field?.type === 'date') return dateText(value);

@@ -38,7 +38,7 @@ export function goodValue(random: Random, field: string, deal: Deal, today: stri
     case 'value':
       return { minor: between(random, 8, 95) * 1_000_000, currency: 'GBP' };
     case 'build_cost':
-      return { minor: Math.round(value * (0.7 + random() * 0.2)), currency: 'GBP' };
+      return { minor: Math.round((value * (0.7 + random() * 0.2)) / 100_000) * 100_000, currency: 'GBP' };
     case 'close_date':
       return addDays(today, between(random, 14, 55));
     case 'contract_link':

@@ -39,7 +39,7 @@ function Rail({ person }: { person: SignedIn }) {
   const [first = '', last = ''] = person.name.split(' ');
   return (
     <nav className="rail" aria-label="Areas">
-      <div className="mark">
+      <div className="wordmark">
         Dusty
         <br />
         Ladder

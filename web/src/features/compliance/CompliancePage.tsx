@@ -223,7 +223,7 @@ function Cell({ name, count, share, isOn, onChoose }: CellProps) {
         className={`heat ${isOn ? 'on' : ''}`}
         aria-pressed={isOn}
         aria-label={`${name}: ${countOf(count, 'deal')}`}
-        style={{ background: `color-mix(in srgb, var(--sand-3) ${heat}%, var(--surface))` }}
+        style={heat === 0 ? {} : { background: `color-mix(in srgb, var(--sand-3) ${heat}%, var(--surface))` }}
         onClick={onChoose}
       >
         {count}

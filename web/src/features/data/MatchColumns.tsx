@@ -139,42 +139,44 @@ function PreviewTable({ preview, settings, fields, problems, onChange }: Preview
         <thead>
           <tr>
             <th>Line</th>
-            {preview.headers.map((header, place) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place
-              <th key={place}>
-                <div className="header-text" title={header}>
-                  {header || 'no name'}
-                </div>
-                <Form.Select
-                  size="sm"
-                  aria-label={`Column ${header || place + 1} is`}
-                  value={toKey(settings.columns[place])}
-                  isInvalid={
-                    problemAt({ type: '', title: '', status: 422, errors: problems }, `/columns/${place}`) !== undefined
-                  }
-                  onChange={(event) => choose(place, event.target.value)}
-                >
-                  <option value="">left out</option>
-                  <optgroup label="The deal">
-                    {Object.entries(DEAL_COLUMN_NAMES).map(([id, name]) => (
-                      <option key={id} value={`deal:${id}`}>
-                        {name}
-                      </option>
-                    ))}
-                  </optgroup>
-                  <optgroup label="Fields">
-                    {fields.map(({ id, name }) => (
-                      <option key={id} value={`field:${id}`}>
-                        {name}
-                      </option>
-                    ))}
-                  </optgroup>
-                </Form.Select>
-                <span className="small text-held">
-                  {problemAt({ type: '', title: '', status: 422, errors: problems }, `/columns/${place}`)}
-                </span>
-              </th>
-            ))}
+            {preview.headers
+              .map((header, place) => ({ header, place, key: `column ${place}` }))
+              .map(({ header, place, key }) => (
+                <th key={key}>
+                  <div className="header-text" title={header}>
+                    {header || 'no name'}
+                  </div>
+                  <Form.Select
+                    size="sm"
+                    aria-label={`Column ${header || place + 1} is`}
+                    value={toKey(settings.columns[place])}
+                    isInvalid={
+                      problemAt({ type: '', title: '', status: 422, errors: problems }, `/columns/${place}`) !==
+                      undefined
+                    }
+                    onChange={(event) => choose(place, event.target.value)}
+                  >
+                    <option value="">left out</option>
+                    <optgroup label="The deal">
+                      {Object.entries(DEAL_COLUMN_NAMES).map(([id, name]) => (
+                        <option key={id} value={`deal:${id}`}>
+                          {name}
+                        </option>
+                      ))}
+                    </optgroup>
+                    <optgroup label="Fields">
+                      {fields.map(({ id, name }) => (
+                        <option key={id} value={`field:${id}`}>
+                          {name}
+                        </option>
+                      ))}
+                    </optgroup>
+                  </Form.Select>
+                  <span className="small text-held">
+                    {problemAt({ type: '', title: '', status: 422, errors: problems }, `/columns/${place}`)}
+                  </span>
+                </th>
+              ))}
           </tr>
         </thead>
         <tbody>
@@ -184,16 +186,17 @@ function PreviewTable({ preview, settings, fields, problems, onChange }: Preview
                 {row.line}
                 {row.problem && <div className="small text-held">{row.problem}</div>}
               </td>
-              {row.cells.map((cell, place) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: a cell is its place
-                <td
-                  key={place}
-                  className={cell.problem ? 'bad' : settings.columns[place]?.to === 'nothing' ? 'muted' : ''}
-                >
-                  <div className="cell-text">{cell.text}</div>
-                  {cell.problem && <div className="small text-held">{cell.problem}</div>}
-                </td>
-              ))}
+              {row.cells
+                .map((cell, place) => ({ cell, place, key: `cell ${place}` }))
+                .map(({ cell, place, key }) => (
+                  <td
+                    key={key}
+                    className={cell.problem ? 'bad' : settings.columns[place]?.to === 'nothing' ? 'muted' : ''}
+                  >
+                    <div className="cell-text">{cell.text}</div>
+                    {cell.problem && <div className="small text-held">{cell.problem}</div>}
+                  </td>
+                ))}
             </tr>
           ))}
         </tbody>

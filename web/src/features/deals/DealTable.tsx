@@ -30,8 +30,8 @@ export function DealTable({ lanes, filters, find, status, choose }: DealTablePro
   const deals = data?.pages.flatMap(({ items }) => items) ?? [];
   return (
     <div className="page-body">
-      <label className="pick status-pick">
-        Deals that are
+      <Form.Group controlId="status" className="status-pick">
+        <Form.Label>Deals that are</Form.Label>
         <Form.Select
           size="sm"
           value={status}
@@ -43,7 +43,7 @@ export function DealTable({ lanes, filters, find, status, choose }: DealTablePro
             </option>
           ))}
         </Form.Select>
-      </label>
+      </Form.Group>
       {isLoading && <Loading />}
       <ErrorNotice error={error} />
       {data && deals.length === 0 && (

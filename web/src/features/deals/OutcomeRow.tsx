@@ -1,4 +1,5 @@
 import { useDroppable } from '@dnd-kit/core';
+import type { CSSProperties } from 'react';
 import { countOf, shortMoney } from '../../parts/format.ts';
 import { DropVerdict } from './DropVerdict.tsx';
 import type { DealCard, Lanes } from './dealsApi.ts';
@@ -26,7 +27,7 @@ export function OutcomeRow({
       <div className="notch">
         <i
           className={outcome === 'won' ? 'deep' : ''}
-          style={{ background: outcome === 'won' ? 'var(--juniper)' : 'var(--sand-2)' }}
+          style={{ '--tone': outcome === 'won' ? 'var(--juniper)' : 'var(--sand-2)' } as CSSProperties}
         >
           {outcome === 'won' ? '✓' : '–'}
         </i>

@@ -177,7 +177,7 @@ function Table({ movement: { stages } }: { movement: Movement }) {
             <b>{sum(({ returned }) => returned)}</b>
           </div>
           <div role="cell" className="small muted">
-            bar median · ▲ target
+            bar: median · line: target
           </div>
           <div role="cell" className="r">
             <b>{sum(({ openDeals }) => openDeals)}</b>

@@ -1,0 +1,64 @@
+import { type HouseRules, NO_HOUSE_RULES } from '../compliance/houseRules.ts';
+import type { Facts } from '../criteria/facts.ts';
+import { createDeal } from '../deals/create.ts';
+import type { Deal } from '../deals/deal.ts';
+import type { Moment, Reason, Setting } from '../deals/setting.ts';
+import { BUILT_IN_FIELDS, catalogueOf, type Field } from '../facts/field.ts';
+import type { Values } from '../facts/value.ts';
+import type { GateFacts } from '../gate/verdict.ts';
+import type { ProcessDocument, Requirement, Stage } from '../processes/document.ts';
+import { MONDAY_TO_FRIDAY } from '../time/calendar.ts';
+import { dayNumber } from '../time/day.ts';
+
+/** Tuesday 24 November 2026, ten in the morning in London. */
+export const NOW = Date.UTC(2026, 10, 24, 10);
+export const TODAY = dayNumber('2026-11-24');
+export const DAY = 86_400_000;
+
+export const FIELDS: readonly Field[] = [
+  ...BUILT_IN_FIELDS,
+  { id: 'area', name: 'Glazed area', holder: 'deal', type: 'number', unit: 'm²' },
+  { id: 'survey', name: 'Survey date', holder: 'deal', type: 'date' },
+  { id: 'crop', name: 'Crop', holder: 'deal', type: 'choice', choices: [{ id: 'tomatoes', name: 'Tomatoes' }, { id: 'herbs', name: 'Herbs' }] },
+  { id: 'group', name: 'Decision group', holder: 'deal', type: 'choices', choices: [{ id: 'grower', name: 'Grower' }, { id: 'signatory', name: 'Signatory' }] },
+  { id: 'paid', name: 'Deposit paid', holder: 'deal', type: 'yes_no' },
+  { id: 'notes', name: 'Notes', holder: 'deal', type: 'text' },
+  { id: 'cost', name: 'Build cost', holder: 'deal', type: 'money' },
+  { id: 'credit', name: 'Credit checked', holder: 'customer', type: 'yes_no' },
+];
+export const CATALOGUE = catalogueOf(FIELDS);
+
+export const factsOf = (values: Values, more: Partial<GateFacts> = {}): GateFacts & Facts => ({
+  values, enteredDay: TODAY - 10, lastActivityDay: TODAY - 3, today: TODAY, rateOf: () => undefined, ticked: new Set(), waived: new Set(), ...more,
+});
+
+export const stage = (id: string, more: Partial<Stage> = {}): Stage => ({
+  id, name: id, purpose: '', chance: 50, target: { days: 10, counting: 'calendar' }, idleDays: 7, enter: [], leave: [], checklist: [], ...more,
+});
+
+export const needs = (id: string, field: string, more: Partial<Requirement> = {}): Requirement =>
+  ({ id, level: 'hold', binds: 'must_stay', kind: 'field', field, ...more }) as Requirement;
+
+export const documentOf = (stages: readonly Stage[], more: Partial<ProcessDocument> = {}): ProcessDocument => ({
+  name: 'Test', purpose: '', kind: 'deal', currency: 'GBP', sections: [], skips: 'flag', returns: 'flag', stages, won: { requirements: [] }, lost: { requirements: [] }, ...more,
+});
+
+export const settingOf = (document: ProcessDocument, more: { houseRules?: HouseRules; reasons?: readonly Reason[] } = {}): Setting => ({
+  version: 'v1', document, catalogue: CATALOGUE, houseRules: more.houseRules ?? NO_HOUSE_RULES, reasons: more.reasons ?? [], calendar: MONDAY_TO_FRIDAY,
+  zone: 'Europe/London', reportingCurrency: 'GBP', rateOf: () => undefined,
+});
+
+export const at = (happenedAt: number, by = 'priya'): Moment => ({ by, happenedAt, recordedAt: happenedAt });
+
+export const dealIn = (setting: Setting, values: Values = {}, moment: Moment = at(NOW)): Deal =>
+  createDeal(
+    { id: 'deal', process: 'process', externalId: null, name: 'Deal', stage: setting.document.stages[0]?.id ?? '', values: { owner: 'priya', ...values }, partyValues: {} },
+    setting,
+    moment,
+  ).deal;
+
+/** The value of a success; throws, with the error, where a command failed. */
+export function must<T>(result: { ok: true; value: T } | { ok: false; error: unknown }): T {
+  if (!result.ok) throw new Error(JSON.stringify(result.error));
+  return result.value;
+}

@@ -1,0 +1,60 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { addWorkingDays, countWorkingDays, MONDAY_TO_FRIDAY, moveOnDay } from './calendar.ts';
+import { addDays, dayFromNumber, dayNumber, daysBetween, localDay, parseDay, startOfDay } from './day.ts';
+
+describe('days', () => {
+  it('refuses days that do not exist', () => {
+    for (const text of ['2026-02-30', '2025-02-29', '2026-13-01', '2026-00-10', '26-01-01', '2026-1-1', '0000-01-01']) expect(parseDay(text)).toBeNull();
+    expect(parseDay('2024-02-29')).not.toBeNull();
+  });
+
+  it('counts from 6 to 24 November as 18 (S4)', () => {
+    expect(daysBetween('2026-11-06', '2026-11-24')).toBe(18);
+    expect(moveOnDay('2026-11-06', { days: 20, counting: 'calendar' }, MONDAY_TO_FRIDAY)).toBe('2026-11-26');
+  });
+
+  it('takes the local date in the zone, on either side of a change of clocks', () => {
+    expect(localDay(Date.UTC(2026, 5, 30, 23, 30), 'Europe/London')).toBe('2026-07-01');
+    expect(localDay(Date.UTC(2026, 11, 31, 23, 30), 'Europe/London')).toBe('2026-12-31');
+    expect(localDay(Date.UTC(2026, 0, 1, 5), 'America/New_York')).toBe('2026-01-01');
+    expect(new Date(startOfDay('2026-03-29', 'Europe/London')).toISOString()).toBe('2026-03-29T00:00:00.000Z');
+    expect(new Date(startOfDay('2026-03-30', 'Europe/London')).toISOString()).toBe('2026-03-29T23:00:00.000Z');
+  });
+
+  it('a local day begins at its start and not a moment before, in every zone', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 10_000, max: 30_000 }), fc.constantFrom('Europe/London', 'America/Sao_Paulo', 'Asia/Kolkata', 'Pacific/Auckland', 'UTC'), (number, zone) => {
+        const day = dayFromNumber(number);
+        const start = startOfDay(day, zone);
+        expect(localDay(start, zone)).toBe(day);
+        expect(localDay(start - 1, zone)).toBe(addDays(day, -1));
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
+
+describe('working days', () => {
+  /* OpenDocument 1.2 part 2, 6.10.14 and 6.10.23 define the functions; the dates are the usual worked example, from memory:
+     1 October 2012 to 1 March 2013 holds 110 working days, 109 with 22 November a holiday, 107 with 4 December and 21 January too. */
+  it('agree with the spreadsheet functions', () => {
+    const withHolidays = (...holidays: string[]) => ({ ...MONDAY_TO_FRIDAY, holidays });
+    expect(countWorkingDays('2012-10-01', '2013-03-01', MONDAY_TO_FRIDAY)).toBe(110);
+    expect(countWorkingDays('2012-10-01', '2013-03-01', withHolidays('2012-11-22'))).toBe(109);
+    expect(countWorkingDays('2012-10-01', '2013-03-01', withHolidays('2012-11-22', '2012-12-04', '2013-01-21'))).toBe(107);
+    expect(addWorkingDays('2008-10-01', 151, MONDAY_TO_FRIDAY)).toBe('2009-04-30');
+    expect(addWorkingDays('2008-10-01', 151, withHolidays('2008-11-26', '2008-12-04', '2009-01-21'))).toBe('2009-05-05');
+  });
+
+  it('adding and counting agree, forward and back', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 15_000, max: 25_000 }), fc.integer({ min: 1, max: 60 }), (number, days) => {
+        const start = dayFromNumber(number);
+        const end = addWorkingDays(start, days, MONDAY_TO_FRIDAY);
+        expect(countWorkingDays(dayFromNumber(dayNumber(start) + 1), end, MONDAY_TO_FRIDAY)).toBe(days);
+        expect(dayNumber(addWorkingDays(end, -days, MONDAY_TO_FRIDAY))).toBeLessThanOrEqual(dayNumber(start));
+      }),
+    );
+  });
+});

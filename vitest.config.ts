@@ -1,0 +1,11 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    include: ['{core,contract,server,web,demo}/src/**/*.test.ts'],
+    testTimeout: 60_000,
+    hookTimeout: 120_000,
+    pool: 'forks',
+    maxWorkers: 2,
+  },
+});
