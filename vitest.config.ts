@@ -5,6 +5,7 @@ export default defineConfig({
     include: ['{core,contract,server,web,demo}/src/**/*.test.ts'],
     testTimeout: 60_000,
     hookTimeout: 120_000,
+    globalSetup: ['./scripts/testCluster.mjs'],
     pool: 'forks',
     maxWorkers: 2,
   },

@@ -67,7 +67,7 @@ export const endpoints = {
     body: people.signIn,
     status: 200,
     answer: people.session,
-    problems: [429],
+    problems: [401, 429],
   }),
   signOut: endpoint({
     id: 'signOut',

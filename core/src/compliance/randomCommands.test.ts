@@ -1,15 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Change } from '../deals/record.ts';
 import { recordActivity } from '../deals/activity.ts';
 import { type Deal, presentVisit } from '../deals/deal.ts';
 import { editDeal } from '../deals/edit.ts';
 import { moveDeal } from '../deals/move.ts';
+import type { Change } from '../deals/record.ts';
 import { canTakeBack, takeBack } from '../deals/takeBack.ts';
 import { tickItem } from '../deals/tick.ts';
 import { withdrawAttempt } from '../deals/withdrawAttempt.ts';
 import type { Requirement } from '../processes/document.ts';
-import { at, DAY, dealIn, documentOf, needs, NOW, settingOf, stage } from '../testing/builders.ts';
+import { at, DAY, dealIn, documentOf, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { dayFromNumber, dayNumber } from '../time/day.ts';
 import { expectedFindings } from './expectedFindings.ts';
 import { OPEN_ENDED, standsAt } from './finding.ts';
@@ -18,15 +18,29 @@ import type { HouseRules } from './houseRules.ts';
 /* What is kept, command by command, must say at every instant what judging everything afresh would say (S20). */
 
 const withinMonth: Requirement = {
-  id: 'within', level: 'hold', binds: 'must_stay', kind: 'criterion',
-  criterion: { kind: 'between', left: { of: 'field', field: 'close_date' }, low: { of: 'today', plus: -5 }, high: { of: 'today', plus: 30 } },
+  id: 'within',
+  level: 'hold',
+  binds: 'must_stay',
+  kind: 'criterion',
+  criterion: {
+    kind: 'between',
+    left: { of: 'field', field: 'close_date' },
+    low: { of: 'today', plus: -5 },
+    high: { of: 'today', plus: 30 },
+  },
 };
 const notTooLong: Requirement = {
-  id: 'long', level: 'flag', binds: 'must_stay', kind: 'criterion',
+  id: 'long',
+  level: 'flag',
+  binds: 'must_stay',
+  kind: 'criterion',
   criterion: { kind: 'less', left: { of: 'journey', fact: 'days_in_stage' }, right: { of: 'value', value: 6 } },
 };
 const RULES: HouseRules = {
-  past_target: { level: 'flag', since: 0 }, idle: { level: 'hold', since: 0 }, close_date_past: { level: 'flag', since: 0 }, no_next_action: { level: 'flag', since: 0 },
+  past_target: { level: 'flag', since: 0 },
+  idle: { level: 'hold', since: 0 },
+  close_date_past: { level: 'flag', since: 0 },
+  no_next_action: { level: 'flag', since: 0 },
 };
 const setting = settingOf(
   documentOf([
@@ -45,21 +59,38 @@ const edits = fc.oneof(
   fc.tuple(fc.constant('crop'), fc.constantFrom(null, 'herbs')),
   fc.tuple(fc.constant('notes'), fc.constantFrom(null, 'x')),
   fc.tuple(fc.constant('next_action'), fc.constantFrom(null, 'call')),
-  fc.tuple(fc.constant('close_date'), fc.integer({ min: -10, max: 50 }).map((days) => dayFromNumber(dayNumber('2026-11-24') + days))),
+  fc.tuple(
+    fc.constant('close_date'),
+    fc.integer({ min: -10, max: 50 }).map((days) => dayFromNumber(dayNumber('2026-11-24') + days)),
+  ),
 );
 const command: fc.Arbitrary<Command> = fc.oneof(
-  edits.map(([field, value]): Command => (deal, when) => {
-    const edited = editDeal(deal, setting, [{ field, saw: deal.values[field] ?? null, value }], at(when));
-    return edited.ok ? edited.value : null;
-  }),
-  fc.constantFrom('ticked' as const, 'unticked' as const).map((state): Command => (deal, when) => {
-    const ticked = tickItem(deal, setting, 'tick', state, at(when));
-    return ticked.ok ? ticked.value : null;
-  }),
-  fc.tuple(target, fc.constantFrom('ask' as const, 'force' as const)).map(([where, mode]): Command => (deal, when) => {
-    const moved = moveDeal(deal, setting, { target: { to: 'stage', stage: where }, mode, text: 'why', reason: null, followUp: null }, at(when));
-    return moved.ok ? moved.value.change : null;
-  }),
+  edits.map(
+    ([field, value]): Command =>
+      (deal, when) => {
+        const edited = editDeal(deal, setting, [{ field, saw: deal.values[field] ?? null, value }], at(when));
+        return edited.ok ? edited.value : null;
+      },
+  ),
+  fc.constantFrom('ticked' as const, 'unticked' as const).map(
+    (state): Command =>
+      (deal, when) => {
+        const ticked = tickItem(deal, setting, 'tick', state, at(when));
+        return ticked.ok ? ticked.value : null;
+      },
+  ),
+  fc.tuple(target, fc.constantFrom('ask' as const, 'force' as const)).map(
+    ([where, mode]): Command =>
+      (deal, when) => {
+        const moved = moveDeal(
+          deal,
+          setting,
+          { target: { to: 'stage', stage: where }, mode, text: 'why', reason: null, followUp: null },
+          at(when),
+        );
+        return moved.ok ? moved.value.change : null;
+      },
+  ),
   fc.constant<Command>((deal, when) => recordActivity(deal, setting, 'call', 'x', at(when))),
   fc.constant<Command>((deal, when) => withdrawAttempt(deal, setting, at(when))),
   fc.constant<Command>((deal, when) => {
@@ -69,9 +100,16 @@ const command: fc.Arbitrary<Command> = fc.oneof(
 );
 const script = fc.array(fc.tuple(command, fc.integer({ min: 0, max: 6 * DAY })), { maxLength: 14 });
 
-const kept = (deal: Deal, when: number) => deal.findings.filter((finding) => standsAt(finding, when)).map(({ key, level }) => `${key} ${level}`).sort();
+const kept = (deal: Deal, when: number) =>
+  deal.findings
+    .filter((finding) => standsAt(finding, when))
+    .map(({ key, level }) => `${key} ${level}`)
+    .sort();
 const afresh = (deal: Deal, when: number) =>
-  expectedFindings(deal, setting, when).findings.filter((finding) => standsAt(finding, when)).map(({ key, level }) => `${key} ${level}`).sort();
+  expectedFindings(deal, setting, when)
+    .findings.filter((finding) => standsAt(finding, when))
+    .map(({ key, level }) => `${key} ${level}`)
+    .sort();
 
 describe('findings kept by commands', () => {
   it('agree with a full re-judging at every command, and at every instant that is named, a day before and a day after', () => {
@@ -84,8 +122,12 @@ describe('findings kept by commands', () => {
           deal = apply(deal, when)?.deal ?? deal;
           expect(kept(deal, when)).toEqual(afresh(deal, when));
         }
-        const instants = deal.findings.flatMap(({ openedAt, closedAt }) => [openedAt, closedAt]).filter((instant) => instant > when && instant < OPEN_ENDED);
-        for (const instant of instants.flatMap((one) => [one - DAY, one - 1, one, one + DAY]).filter((one) => one >= when)) {
+        const instants = deal.findings
+          .flatMap(({ openedAt, closedAt }) => [openedAt, closedAt])
+          .filter((instant) => instant > when && instant < OPEN_ENDED);
+        for (const instant of instants
+          .flatMap((one) => [one - DAY, one - 1, one, one + DAY])
+          .filter((one) => one >= when)) {
           expect(kept(deal, instant)).toEqual(afresh(deal, instant));
         }
       }),
@@ -103,8 +145,12 @@ describe('findings kept by commands', () => {
           deal = apply(deal, when)?.deal ?? deal;
         }
         for (const key of new Set(deal.findings.map((finding) => finding.key))) {
-          const sorted = deal.findings.filter((finding) => finding.key === key).toSorted((a, b) => a.openedAt - b.openedAt);
-          sorted.forEach((finding, place) => expect(finding.openedAt).toBeGreaterThanOrEqual(sorted[place - 1]?.closedAt ?? 0));
+          const sorted = deal.findings
+            .filter((finding) => finding.key === key)
+            .toSorted((a, b) => a.openedAt - b.openedAt);
+          sorted.forEach((finding, place) =>
+            expect(finding.openedAt).toBeGreaterThanOrEqual(sorted[place - 1]?.closedAt ?? 0),
+          );
         }
         const stays = deal.visits.filter(({ takenBack }) => takenBack === 'no');
         stays.forEach((visit, place) => expect(visit.enteredAt).toBeGreaterThanOrEqual(stays[place - 1]?.leftAt ?? 0));

@@ -8,7 +8,15 @@ const U = null;
 
 describe('three-valued logic', () => {
   it.each<[Kleene, Kleene, Kleene, Kleene]>([
-    [T, T, T, T], [T, F, F, T], [T, U, U, T], [F, T, F, T], [F, F, F, F], [F, U, F, U], [U, T, U, T], [U, F, F, U], [U, U, U, U],
+    [T, T, T, T],
+    [T, F, F, T],
+    [T, U, U, T],
+    [F, T, F, T],
+    [F, F, F, F],
+    [F, U, F, U],
+    [U, T, U, T],
+    [U, F, F, U],
+    [U, U, U, U],
   ])('%s and %s is %s, or is %s', (a, b, both, either) => {
     expect(and(a, b)).toBe(both);
     expect(or(a, b)).toBe(either);

@@ -3,7 +3,7 @@ import { expectedFindings } from '../compliance/expectedFindings.ts';
 import { standingAt, standsAt } from '../compliance/finding.ts';
 import { NO_HOUSE_RULES } from '../compliance/houseRules.ts';
 import type { Requirement } from '../processes/document.ts';
-import { at, DAY, dealIn, documentOf, must, needs, NOW, settingOf, stage } from '../testing/builders.ts';
+import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { startOfDay } from '../time/day.ts';
 import { recordActivity } from './activity.ts';
 import { adoptVersion } from './adoptVersion.ts';
@@ -16,24 +16,45 @@ import { tickItem } from './tick.ts';
 import { withdrawAttempt } from './withdrawAttempt.ts';
 
 const soon: Requirement = {
-  id: 'soon', level: 'hold', binds: 'must_stay', kind: 'criterion',
-  criterion: { kind: 'between', left: { of: 'field', field: 'close_date' }, low: { of: 'today', plus: 0 }, high: { of: 'today', plus: 60 } },
+  id: 'soon',
+  level: 'hold',
+  binds: 'must_stay',
+  kind: 'criterion',
+  criterion: {
+    kind: 'between',
+    left: { of: 'field', field: 'close_date' },
+    low: { of: 'today', plus: 0 },
+    high: { of: 'today', plus: 60 },
+  },
 };
-const document = documentOf([
-  stage('a', { checklist: [{ id: 'tick', text: 'Called', need: 'must', level: 'hold', afterReturn: 'again' }] }),
-  stage('b', { enter: [needs('area', 'area')] }),
-  stage('c', { enter: [needs('crop', 'crop'), { ...needs('notes', 'notes'), binds: 'at_move' } as Requirement] }),
-  stage('d', { enter: [soon] }),
-], { won: { requirements: [needs('paid', 'paid')] } });
+const document = documentOf(
+  [
+    stage('a', { checklist: [{ id: 'tick', text: 'Called', need: 'must', level: 'hold', afterReturn: 'again' }] }),
+    stage('b', { enter: [needs('area', 'area')] }),
+    stage('c', { enter: [needs('crop', 'crop'), { ...needs('notes', 'notes'), binds: 'at_move' } as Requirement] }),
+    stage('d', { enter: [soon] }),
+  ],
+  { won: { requirements: [needs('paid', 'paid')] } },
+);
 const setting = settingOf(document);
 const reasons = [{ id: 'price', outcome: 'lost', name: 'Price', followUp: 'asked', withdrawn: 'no' }] as const;
 
-const request = (target: MoveRequest['target'], more: Partial<MoveRequest> = {}): MoveRequest => ({ target, mode: 'ask', text: null, reason: null, followUp: null, ...more });
+const request = (target: MoveRequest['target'], more: Partial<MoveRequest> = {}): MoveRequest => ({
+  target,
+  mode: 'ask',
+  text: null,
+  reason: null,
+  followUp: null,
+  ...more,
+});
 const to = (id: string): MoveRequest['target'] => ({ to: 'stage', stage: id });
-const move = (deal: Deal, target: MoveRequest['target'], when = NOW, more: Partial<MoveRequest> = {}) => must(moveDeal(deal, setting, request(target, more), at(when)));
-const edit = (deal: Deal, field: string, value: never | string | number | boolean | null, when = NOW) => must(editDeal(deal, setting, [{ field, saw: deal.values[field] ?? null, value }], at(when))).deal;
+const move = (deal: Deal, target: MoveRequest['target'], when = NOW, more: Partial<MoveRequest> = {}) =>
+  must(moveDeal(deal, setting, request(target, more), at(when)));
+const edit = (deal: Deal, field: string, value: never | string | number | boolean | null, when = NOW) =>
+  must(editDeal(deal, setting, [{ field, saw: deal.values[field] ?? null, value }], at(when))).deal;
 const tick = (deal: Deal, when = NOW) => must(tickItem(deal, setting, 'tick', 'ticked', at(when))).deal;
-const open = (deal: Deal, when: number) => deal.findings.filter((finding) => standsAt(finding, when)).map(({ key, level }) => `${key} ${level}`);
+const open = (deal: Deal, when: number) =>
+  deal.findings.filter((finding) => standsAt(finding, when)).map(({ key, level }) => `${key} ${level}`);
 const inB = () => move(edit(tick(dealIn(setting)), 'area', 300), to('b'), NOW + 60_000).change.deal;
 
 describe('a refused move', () => {
@@ -61,21 +82,33 @@ describe('a move', () => {
   it('ends the stay, begins one with its move-on day, and keeps where it came from and how long that was', () => {
     const later = move(inB(), to('a'), NOW + 3 * DAY, { text: 'Wrong crop' }).change;
     expect(presentVisit(later.deal)).toMatchObject({ stage: 'a', enteredDay: '2026-11-27', moveOnDay: '2026-12-07' });
-    expect(later.records[0]).toMatchObject({ kind: 'move', move: { kind: 'return', from: 'b', to: 'a', stayDays: 3, seq: 3 } });
+    expect(later.records[0]).toMatchObject({
+      kind: 'move',
+      move: { kind: 'return', from: 'b', to: 'a', stayDays: 3, seq: 3 },
+    });
   });
 
   it('asks words of a return, a reason and its follow-up date of a closing', () => {
-    expect(moveDeal(inB(), setting, request(to('a')), at(NOW + DAY))).toEqual({ ok: false, error: { code: 'text_needed' } });
+    expect(moveDeal(inB(), setting, request(to('a')), at(NOW + DAY))).toEqual({
+      ok: false,
+      error: { code: 'text_needed' },
+    });
     const asking = settingOf(document, { reasons });
     const lose = (more: Partial<MoveRequest>) => moveDeal(inB(), asking, request({ to: 'lost' }, more), at(NOW + DAY));
     expect(lose({})).toEqual({ ok: false, error: { code: 'reason_needed' } });
     expect(lose({ reason: 'price' })).toEqual({ ok: false, error: { code: 'follow_up_needed' } });
-    expect(must(lose({ reason: 'price', followUp: '2027-05-01' })).change.deal.status).toMatchObject({ state: 'lost', followUp: '2027-05-01' });
+    expect(must(lose({ reason: 'price', followUp: '2027-05-01' })).change.deal.status).toMatchObject({
+      state: 'lost',
+      followUp: '2027-05-01',
+    });
   });
 
   it('ticks marked "again" do not count after a return, others do (S7)', () => {
     const back = move(inB(), to('a'), NOW + DAY, { text: 'Again' }).change.deal;
-    expect(move(back, to('b'), NOW + DAY).verdict.items.map(({ item, state }) => `${item.id} ${state}`)).toEqual(['tick unmet', 'area met']);
+    expect(move(back, to('b'), NOW + DAY).verdict.items.map(({ item, state }) => `${item.id} ${state}`)).toEqual([
+      'tick unmet',
+      'area met',
+    ]);
   });
 
   it('a flagged skip passes, and what it jumped over is owed at flag level until met (S8, S17)', () => {
@@ -96,7 +129,10 @@ describe('a move', () => {
     expect(standingAt(held.findings, NOW + DAY)).toBe('held');
     const lost = move(held, { to: 'lost' }, NOW + 2 * DAY).change.deal;
     expect(standingAt(lost.findings, NOW + 2 * DAY)).toBe('clear');
-    expect(editDeal(lost, setting, [{ field: 'area', saw: null, value: 1 }], at(NOW + 3 * DAY))).toEqual({ ok: false, error: [{ code: 'closed' }] });
+    expect(editDeal(lost, setting, [{ field: 'area', saw: null, value: 1 }], at(NOW + 3 * DAY))).toEqual({
+      ok: false,
+      error: [{ code: 'closed' }],
+    });
   });
 });
 
@@ -107,8 +143,17 @@ describe('taking a move back (S11)', () => {
     const maker = { id: 'priya', rank: 'maker' } as const;
     expect(canTakeBack(moved, maker, NOW + DAY + TAKE_BACK_MS).ok).toBe(true);
     expect(canTakeBack(moved, maker, NOW + DAY + TAKE_BACK_MS + 1)).toEqual({ ok: false, error: { code: 'too_late' } });
-    expect(canTakeBack(moved, { id: 'oskar', rank: 'maker' }, NOW + DAY)).toEqual({ ok: false, error: { code: 'not_yours' } });
-    const back = takeBack(moved, setting, must(canTakeBack(moved, { id: 'tomas', rank: 'manager' }, NOW + 9 * DAY)), at(NOW + 9 * DAY), null).deal;
+    expect(canTakeBack(moved, { id: 'oskar', rank: 'maker' }, NOW + DAY)).toEqual({
+      ok: false,
+      error: { code: 'not_yours' },
+    });
+    const back = takeBack(
+      moved,
+      setting,
+      must(canTakeBack(moved, { id: 'tomas', rank: 'manager' }, NOW + 9 * DAY)),
+      at(NOW + 9 * DAY),
+      null,
+    ).deal;
     expect(presentVisit(back)).toEqual(presentVisit(before));
     expect(back.path).toEqual(before.path);
     expect(back.moveCount).toBe(3);
@@ -128,7 +173,11 @@ describe('the clock', () => {
   });
 
   it('past target and idle begin on the day after, and an activity ends idleness', () => {
-    const rules = { ...NO_HOUSE_RULES, past_target: { level: 'flag', since: 0 }, idle: { level: 'hold', since: 0 } } as const;
+    const rules = {
+      ...NO_HOUSE_RULES,
+      past_target: { level: 'flag', since: 0 },
+      idle: { level: 'hold', since: 0 },
+    } as const;
     const strict = settingOf(document, { houseRules: rules });
     const deal = dealIn(strict);
     const day = (text: string) => startOfDay(text, 'Europe/London');
@@ -144,18 +193,38 @@ describe('the clock', () => {
 
 describe('a publish', () => {
   it('moves a deal over with its stay; what fails only by the new version flags until the grace ends (S28)', () => {
-    const stricter = { ...settingOf({ ...document, stages: document.stages.map((one) => (one.id === 'b' ? { ...one, enter: [...one.enter, needs('new', 'survey')] } : one)) }), version: 'v2' };
-    const { deal, records } = adoptVersion(inB(), { from: setting, to: stricter, transfers: {}, graceUntil: NOW + 10 * DAY }, at(NOW + DAY));
+    const stricter = {
+      ...settingOf({
+        ...document,
+        stages: document.stages.map((one) =>
+          one.id === 'b' ? { ...one, enter: [...one.enter, needs('new', 'survey')] } : one,
+        ),
+      }),
+      version: 'v2',
+    };
+    const { deal, records } = adoptVersion(
+      inB(),
+      { from: setting, to: stricter, transfers: {}, graceUntil: NOW + 10 * DAY },
+      at(NOW + DAY),
+    );
     expect(records.map(({ kind }) => kind)).toEqual(['journal']);
     expect(presentVisit(deal)).toEqual(presentVisit(inB()));
-    const state = (when: number) => deal.findings.filter((finding) => standsAt(finding, when)).map(({ kind, level }) => `${kind} ${level}`);
+    const state = (when: number) =>
+      deal.findings.filter((finding) => standsAt(finding, when)).map(({ kind, level }) => `${kind} ${level}`);
     expect(state(NOW + 9 * DAY)).toEqual(['gate_changed flag']);
     expect(state(NOW + 10 * DAY)).toEqual(['gate_changed hold']);
   });
 
   it('leaves a removed stage by a transfer that no measure counts', () => {
-    const shorter = { ...settingOf({ ...document, stages: document.stages.filter(({ id }) => id !== 'b') }), version: 'v2' };
-    const { deal, records } = adoptVersion(inB(), { from: setting, to: shorter, transfers: { b: 'a' }, graceUntil: NOW }, at(NOW + DAY));
+    const shorter = {
+      ...settingOf({ ...document, stages: document.stages.filter(({ id }) => id !== 'b') }),
+      version: 'v2',
+    };
+    const { deal, records } = adoptVersion(
+      inB(),
+      { from: setting, to: shorter, transfers: { b: 'a' }, graceUntil: NOW },
+      at(NOW + DAY),
+    );
     expect(presentVisit(deal).stage).toBe('a');
     expect(records[0]).toMatchObject({ kind: 'move', move: { kind: 'transfer', from: 'b', to: 'a' } });
   });
@@ -164,5 +233,10 @@ describe('a publish', () => {
 it('judging afresh changes nothing that is kept', () => {
   const deal = move(edit(inB(), 'close_date', '2026-12-20'), to('c'), NOW + DAY).change.deal;
   const { findings } = expectedFindings(deal, setting, NOW + DAY);
-  expect(findings.map(({ key }) => key).sort()).toEqual(deal.findings.filter(({ closedAt }) => closedAt > NOW + DAY).map(({ key }) => key).sort());
+  expect(findings.map(({ key }) => key).sort()).toEqual(
+    deal.findings
+      .filter(({ closedAt }) => closedAt > NOW + DAY)
+      .map(({ key }) => key)
+      .sort(),
+  );
 });

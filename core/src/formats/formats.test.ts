@@ -22,9 +22,21 @@ describe('reading a CSV', () => {
   });
 
   it('guesses columns from names, then from contents, nothing twice', () => {
-    const guessed = guessColumns(['Ref', 'Company', 'Deal value', 'What', 'Who', 'Customer'], [['1', 'A', '2', 'Tomatoes', 'a@b.example', 'B'], ['2', 'B', '3', 'herbs', 'c@d.example', 'C']], FIELDS);
+    const guessed = guessColumns(
+      ['Ref', 'Company', 'Deal value', 'What', 'Who', 'Customer'],
+      [
+        ['1', 'A', '2', 'Tomatoes', 'a@b.example', 'B'],
+        ['2', 'B', '3', 'herbs', 'c@d.example', 'C'],
+      ],
+      FIELDS,
+    );
     expect(guessed).toEqual([
-      { to: 'deal', column: 'external_id' }, { to: 'field', field: 'customer' }, { to: 'field', field: 'value' }, { to: 'field', field: 'crop' }, { to: 'field', field: 'owner' }, { to: 'nothing' },
+      { to: 'deal', column: 'external_id' },
+      { to: 'field', field: 'customer' },
+      { to: 'field', field: 'value' },
+      { to: 'field', field: 'crop' },
+      { to: 'field', field: 'owner' },
+      { to: 'nothing' },
     ]);
   });
 
@@ -37,18 +49,44 @@ describe('reading a CSV', () => {
     expect(cell('group', 'Grower; signatory')).toEqual({ ok: true, value: ['grower', 'signatory'] });
     expect(cell('owner', 'Priya Nandan')).toEqual({ ok: true, value: 'p1' });
     expect(cell('area', '')).toEqual({ ok: true, value: null });
-    for (const [id, text, problem] of [['survey', '31/02/2026', /not a date that exists/], ['area', 'big', /not a number/], ['crop', 'Mango', /not one of: Tomatoes, Herbs/], ['owner', 'Nobody', /no person/], ['value', '1.005', /2 decimal places/], ['value', '-5', /at least 0/]] as const) {
+    for (const [id, text, problem] of [
+      ['survey', '31/02/2026', /not a date that exists/],
+      ['area', 'big', /not a number/],
+      ['crop', 'Mango', /not one of: Tomatoes, Herbs/],
+      ['owner', 'Nobody', /no person/],
+      ['value', '1.005', /2 decimal places/],
+      ['value', '-5', /at least 0/],
+    ] as const) {
       expect(cell(id, text)).toMatchObject({ ok: false, error: expect.stringMatching(problem) });
     }
   });
 
   it('reads a row with all its problems at their cells', () => {
     const terms: ImportTerms = {
-      columns: [{ to: 'deal', column: 'name' }, { to: 'deal', column: 'stage' }, { to: 'field', field: 'area' }, { to: 'deal', column: 'created' }, { to: 'deal', column: 'entered_stage' }],
-      catalogue: CATALOGUE, stages: [{ id: 's', name: 'Survey' }], currency: 'GBP', today: '2026-11-24', lookup,
+      columns: [
+        { to: 'deal', column: 'name' },
+        { to: 'deal', column: 'stage' },
+        { to: 'field', field: 'area' },
+        { to: 'deal', column: 'created' },
+        { to: 'deal', column: 'entered_stage' },
+      ],
+      catalogue: CATALOGUE,
+      stages: [{ id: 's', name: 'Survey' }],
+      currency: 'GBP',
+      today: '2026-11-24',
+      lookup,
     };
-    expect(readRow(['North block', 'survey', '300', '2026-10-01', '2026-10-05'], terms)).toMatchObject({ ok: true, value: { name: 'North block', stage: 's', values: { area: 300 } } });
-    expect(readRow(['x', 'Elsewhere', 'big', '2026-12-01', '', 'more'], terms)).toMatchObject({ ok: false, error: [{ column: null }, { column: 1 }, { column: 2 }, { column: 3 }] });
-    expect(readRow(['x', '', '', '2026-10-05', '2026-10-01'], terms)).toMatchObject({ ok: false, error: [{ column: 4 }] });
+    expect(readRow(['North block', 'survey', '300', '2026-10-01', '2026-10-05'], terms)).toMatchObject({
+      ok: true,
+      value: { name: 'North block', stage: 's', values: { area: 300 } },
+    });
+    expect(readRow(['x', 'Elsewhere', 'big', '2026-12-01', '', 'more'], terms)).toMatchObject({
+      ok: false,
+      error: [{ column: null }, { column: 1 }, { column: 2 }, { column: 3 }],
+    });
+    expect(readRow(['x', '', '', '2026-10-05', '2026-10-01'], terms)).toMatchObject({
+      ok: false,
+      error: [{ column: 4 }],
+    });
   });
 });

@@ -9,17 +9,36 @@ import { type MoveTarget, routeTo } from './route.ts';
 import { judgeGate } from './verdict.ts';
 
 const area: Requirement = {
-  id: 'area', level: 'hold', binds: 'at_move', kind: 'criterion', criterion: { kind: 'at_least', left: { of: 'field', field: 'area' }, right: { of: 'value', value: 200 } },
+  id: 'area',
+  level: 'hold',
+  binds: 'at_move',
+  kind: 'criterion',
+  criterion: { kind: 'at_least', left: { of: 'field', field: 'area' }, right: { of: 'value', value: 200 } },
 };
 const tick = { id: 'tick', text: 'Layout reviewed', need: 'must', level: 'hold', afterReturn: 'keep' } as const;
-const document = documentOf([
-  stage('a', { leave: [needs('leaves', 'survey', { level: 'flag' })], checklist: [tick, { ...tick, id: 'extra', need: 'optional' }] }),
-  stage('b', { enter: [area, needs('crop', 'crop', { appliesWhen: { kind: 'equals', left: { of: 'field', field: 'paid' }, right: { of: 'value', value: true } } })] }),
-  stage('c', { enter: [needs('notes', 'notes')], checklist: [{ ...tick, id: 'tick c' }] }),
-], { won: { requirements: [needs('paid', 'paid')] } });
+const document = documentOf(
+  [
+    stage('a', {
+      leave: [needs('leaves', 'survey', { level: 'flag' })],
+      checklist: [tick, { ...tick, id: 'extra', need: 'optional' }],
+    }),
+    stage('b', {
+      enter: [
+        area,
+        needs('crop', 'crop', {
+          appliesWhen: { kind: 'equals', left: { of: 'field', field: 'paid' }, right: { of: 'value', value: true } },
+        }),
+      ],
+    }),
+    stage('c', { enter: [needs('notes', 'notes')], checklist: [{ ...tick, id: 'tick c' }] }),
+  ],
+  { won: { requirements: [needs('paid', 'paid')] } },
+);
 
-const gate = (from: string, target: MoveTarget, doc = document) => assembleGate(doc, from, target, must(routeTo(doc, from, target)));
-const ids = (from: string, target: MoveTarget, doc = document) => gate(from, target, doc).map(({ id, level, passedOver }) => `${id} ${level}${passedOver ? ' over' : ''}`);
+const gate = (from: string, target: MoveTarget, doc = document) =>
+  assembleGate(doc, from, target, must(routeTo(doc, from, target)));
+const ids = (from: string, target: MoveTarget, doc = document) =>
+  gate(from, target, doc).map(({ id, level, passedOver }) => `${id} ${level}${passedOver ? ' over' : ''}`);
 const to = (id: string): MoveTarget => ({ to: 'stage', stage: id });
 
 describe('what a move asks (S8, S9)', () => {
@@ -29,19 +48,42 @@ describe('what a move asks (S8, S9)', () => {
 
   it('a skip asks what lies between by the rule of the process', () => {
     expect(ids('a', to('c'), { ...document, skips: 'allow' })).toEqual(['leaves flag', 'tick hold', 'notes hold']);
-    expect(ids('a', to('c'), { ...document, skips: 'flag' })).toEqual(['leaves flag', 'tick hold', 'area flag over', 'crop flag over', 'notes hold']);
-    expect(ids('a', to('c'), { ...document, skips: 'hold' })).toEqual(['leaves flag', 'tick hold', 'area hold over', 'crop hold over', 'notes hold']);
+    expect(ids('a', to('c'), { ...document, skips: 'flag' })).toEqual([
+      'leaves flag',
+      'tick hold',
+      'area flag over',
+      'crop flag over',
+      'notes hold',
+    ]);
+    expect(ids('a', to('c'), { ...document, skips: 'hold' })).toEqual([
+      'leaves flag',
+      'tick hold',
+      'area hold over',
+      'crop hold over',
+      'notes hold',
+    ]);
   });
 
   it('closing as won from the middle passes over the rest, from the last over nothing; as lost never', () => {
-    expect(ids('a', { to: 'won' }, { ...document, skips: 'hold' })).toEqual(['leaves flag', 'tick hold', 'area hold over', 'crop hold over', 'notes hold over', 'tick c hold over', 'paid hold']);
+    expect(ids('a', { to: 'won' }, { ...document, skips: 'hold' })).toEqual([
+      'leaves flag',
+      'tick hold',
+      'area hold over',
+      'crop hold over',
+      'notes hold over',
+      'tick c hold over',
+      'paid hold',
+    ]);
     expect(ids('c', { to: 'won' })).toEqual(['tick c hold', 'paid hold']);
     expect(ids('a', { to: 'lost' })).toEqual([]);
   });
 
   it('going back passes no gate, unless the process holds it for a decision', () => {
     expect(ids('c', to('a'))).toEqual([]);
-    expect(judgeGate(gate('c', to('a'), { ...document, returns: 'hold' }), factsOf({}), CATALOGUE)).toMatchObject({ answer: 'holds', items: [{ remedy: { kind: 'decide' } }] });
+    expect(judgeGate(gate('c', to('a'), { ...document, returns: 'hold' }), factsOf({}), CATALOGUE)).toMatchObject({
+      answer: 'holds',
+      items: [{ remedy: { kind: 'decide' } }],
+    });
   });
 });
 
@@ -58,7 +100,8 @@ describe('the verdict', () => {
   });
 
   it('an unknown "applies when" applies, and says what to fill; a false one does not apply (S2)', () => {
-    const item = (values: Record<string, boolean>) => judgeGate(gate('a', to('b')), factsOf(values), CATALOGUE).items.find((one) => one.item.id === 'crop');
+    const item = (values: Record<string, boolean>) =>
+      judgeGate(gate('a', to('b')), factsOf(values), CATALOGUE).items.find((one) => one.item.id === 'crop');
     expect(item({})).toMatchObject({ state: 'missing', mayApply: ['paid'] });
     expect(item({ paid: false })).toMatchObject({ state: 'not_applicable', remedy: { kind: 'none' } });
   });
@@ -66,27 +109,60 @@ describe('the verdict', () => {
   it('flags where only flags are open, passes where nothing is', () => {
     const facts = factsOf({ area: 300, crop: 'herbs' }, { ticked: new Set(['tick']) });
     expect(judgeGate(gate('a', to('b')), facts, CATALOGUE).answer).toBe('flags');
-    expect(judgeGate(gate('a', to('b')), { ...facts, values: { ...facts.values, survey: '2026-11-01' } }, CATALOGUE).answer).toBe('passes');
-    expect(judgeGate(gate('a', to('b')), { ...factsOf({}), waived: new Set(['tick', 'area', 'crop', 'leaves']) }, CATALOGUE)).toMatchObject({ answer: 'passes', items: [{ state: 'waived' }, {}, {}, {}] });
+    expect(
+      judgeGate(gate('a', to('b')), { ...facts, values: { ...facts.values, survey: '2026-11-01' } }, CATALOGUE).answer,
+    ).toBe('passes');
+    expect(
+      judgeGate(gate('a', to('b')), { ...factsOf({}), waived: new Set(['tick', 'area', 'crop', 'leaves']) }, CATALOGUE),
+    ).toMatchObject({ answer: 'passes', items: [{ state: 'waived' }, {}, {}, {}] });
   });
 
   it('says each item in words', () => {
-    const words = gate('a', to('b')).map((item) => describeItem(item, CATALOGUE, () => undefined).map(({ text }) => text).join('').replaceAll('\u00a0', ' '));
-    expect(words).toEqual(['Survey date is filled', 'Layout reviewed is ticked', 'Glazed area is at least 200 m²', 'Crop is filled']);
+    const words = gate('a', to('b')).map((item) =>
+      describeItem(item, CATALOGUE, () => undefined)
+        .map(({ text }) => text)
+        .join('')
+        .replaceAll('\u00a0', ' '),
+    );
+    expect(words).toEqual([
+      'Survey date is filled',
+      'Layout reviewed is ticked',
+      'Glazed area is at least 200 m²',
+      'Crop is filled',
+    ]);
   });
 
   it('compiled, gives the same answer', () => {
-    const values = fc.record({ area: fc.option(fc.integer({ min: 150, max: 250 })), survey: fc.constantFrom(null, '', '2026-11-01'), crop: fc.constantFrom(null, 'herbs'), paid: fc.option(fc.boolean()), notes: fc.constantFrom(null, 'x') }, { requiredKeys: [] });
+    const values = fc.record(
+      {
+        area: fc.option(fc.integer({ min: 150, max: 250 })),
+        survey: fc.constantFrom(null, '', '2026-11-01'),
+        crop: fc.constantFrom(null, 'herbs'),
+        paid: fc.option(fc.boolean()),
+        notes: fc.constantFrom(null, 'x'),
+      },
+      { requiredKeys: [] },
+    );
     const target = fc.constantFrom<MoveTarget>(to('b'), to('c'), { to: 'won' });
     fc.assert(
-      fc.property(values, fc.subarray(['tick', 'tick c']), fc.subarray(['area', 'leaves']), target, fc.constantFrom('allow' as const, 'flag' as const, 'hold' as const), (given, ticked, waived, where, skips) => {
-        const items = gate('a', where, { ...document, skips });
-        const facts = factsOf(given as never, { ticked: new Set(ticked), waived: new Set(waived) });
-        const plain = judgeGate(items, facts, CATALOGUE);
-        const compiled = compileGate(items, CATALOGUE);
-        expect(compiled.answer(facts)).toBe(plain.answer);
-        expect(compiled.missing(facts)).toBe(plain.items.filter(({ item, state }) => item.level === 'hold' && (state === 'unmet' || state === 'missing')).length);
-      }),
+      fc.property(
+        values,
+        fc.subarray(['tick', 'tick c']),
+        fc.subarray(['area', 'leaves']),
+        target,
+        fc.constantFrom('allow' as const, 'flag' as const, 'hold' as const),
+        (given, ticked, waived, where, skips) => {
+          const items = gate('a', where, { ...document, skips });
+          const facts = factsOf(given as never, { ticked: new Set(ticked), waived: new Set(waived) });
+          const plain = judgeGate(items, facts, CATALOGUE);
+          const compiled = compileGate(items, CATALOGUE);
+          expect(compiled.answer(facts)).toBe(plain.answer);
+          expect(compiled.missing(facts)).toBe(
+            plain.items.filter(({ item, state }) => item.level === 'hold' && (state === 'unmet' || state === 'missing'))
+              .length,
+          );
+        },
+      ),
       { numRuns: 600 },
     );
   });

@@ -5,8 +5,19 @@ import { amountToMinor, convert, minorDigits, minorToAmount, roundHalfEven, weig
 describe('money', () => {
   /* ISO 4217, list one: minor units. */
   it('has the minor units of ISO 4217', () => {
-    expect(Object.fromEntries(['GBP', 'EUR', 'JPY', 'KRW', 'BHD', 'KWD', 'TND', 'CLF'].map((code) => [code, minorDigits(code)]))).toEqual({
-      GBP: 2, EUR: 2, JPY: 0, KRW: 0, BHD: 3, KWD: 3, TND: 3, CLF: 4,
+    expect(
+      Object.fromEntries(
+        ['GBP', 'EUR', 'JPY', 'KRW', 'BHD', 'KWD', 'TND', 'CLF'].map((code) => [code, minorDigits(code)]),
+      ),
+    ).toEqual({
+      GBP: 2,
+      EUR: 2,
+      JPY: 0,
+      KRW: 0,
+      BHD: 3,
+      KWD: 3,
+      TND: 3,
+      CLF: 4,
     });
     expect(amountToMinor('1.5', 'JPY')).toEqual({ ok: false, error: { code: 'too_many_decimals', allowed: 0 } });
     expect(amountToMinor('1.234', 'BHD')).toEqual({ ok: true, value: 1234 });
@@ -18,7 +29,9 @@ describe('money', () => {
 
   /* IEEE 754, roundTiesToEven. */
   it('rounds a half to the even neighbour', () => {
-    expect([0.5, 1.5, 2.5, -0.5, -1.5, 2.4, 2.6].map((number) => roundHalfEven(number) + 0)).toEqual([0, 2, 2, 0, -2, 2, 3]);
+    expect([0.5, 1.5, 2.5, -0.5, -1.5, 2.4, 2.6].map((number) => roundHalfEven(number) + 0)).toEqual([
+      0, 2, 2, 0, -2, 2, 3,
+    ]);
   });
 
   it('converts between currencies of different minor units', () => {
@@ -28,9 +41,13 @@ describe('money', () => {
 
   it('reads back every amount it writes', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -(10 ** 14), max: 10 ** 14 }), fc.constantFrom('GBP', 'JPY', 'BHD'), (minor, currency) => {
-        expect(amountToMinor(minorToAmount(minor, currency), currency)).toEqual({ ok: true, value: minor });
-      }),
+      fc.property(
+        fc.integer({ min: -(10 ** 14), max: 10 ** 14 }),
+        fc.constantFrom('GBP', 'JPY', 'BHD'),
+        (minor, currency) => {
+          expect(amountToMinor(minorToAmount(minor, currency), currency)).toEqual({ ok: true, value: minor });
+        },
+      ),
     );
   });
 });

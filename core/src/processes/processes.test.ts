@@ -4,7 +4,11 @@ import { checkDocument } from './check.ts';
 import { askedBy, diffDocuments, touchesGates } from './diff.ts';
 import { applyEdit, type ProcessEdit } from './edit.ts';
 
-const document = documentOf([stage('a', { name: 'First' }), stage('b', { name: 'Second', enter: [needs('r', 'area')] }), stage('c', { name: 'Third' })]);
+const document = documentOf([
+  stage('a', { name: 'First' }),
+  stage('b', { name: 'Second', enter: [needs('r', 'area')] }),
+  stage('c', { name: 'Third' }),
+]);
 const edit = (change: ProcessEdit) => applyEdit(document, change);
 const names = (change: ProcessEdit) => must(edit(change)).stages.map(({ name }) => name);
 
@@ -13,33 +17,70 @@ describe('edits', () => {
     expect(names({ kind: 'add_stage', id: 'n', name: ' New ', place: 1 })).toEqual(['First', 'New', 'Second', 'Third']);
     expect(names({ kind: 'move_stage', stage: 'c', place: 0 })).toEqual(['Third', 'First', 'Second']);
     expect(names({ kind: 'remove_stage', stage: 'b' })).toEqual(['First', 'Third']);
-    expect(must(edit({ kind: 'change_stage', stage: 'b', change: { name: 'Site visit' } })).stages[1]).toMatchObject({ id: 'b', name: 'Site visit', enter: [{ id: 'r' }] });
+    expect(must(edit({ kind: 'change_stage', stage: 'b', change: { name: 'Site visit' } })).stages[1]).toMatchObject({
+      id: 'b',
+      name: 'Site visit',
+      enter: [{ id: 'r' }],
+    });
   });
 
   it('refuse a name twice, an empty name, a stage that is gone and the last stage', () => {
-    expect(edit({ kind: 'add_stage', id: 'n', name: 'second', place: 0 })).toEqual({ ok: false, error: { code: 'name_taken', name: 'second' } });
-    expect(edit({ kind: 'change_stage', stage: 'a', change: { name: '  ' } })).toEqual({ ok: false, error: { code: 'no_name' } });
-    expect(edit({ kind: 'remove_stage', stage: 'x' })).toEqual({ ok: false, error: { code: 'no_such_stage', stage: 'x' } });
-    expect(applyEdit(documentOf([stage('a')]), { kind: 'remove_stage', stage: 'a' })).toEqual({ ok: false, error: { code: 'last_stage' } });
+    expect(edit({ kind: 'add_stage', id: 'n', name: 'second', place: 0 })).toEqual({
+      ok: false,
+      error: { code: 'name_taken', name: 'second' },
+    });
+    expect(edit({ kind: 'change_stage', stage: 'a', change: { name: '  ' } })).toEqual({
+      ok: false,
+      error: { code: 'no_name' },
+    });
+    expect(edit({ kind: 'remove_stage', stage: 'x' })).toEqual({
+      ok: false,
+      error: { code: 'no_such_stage', stage: 'x' },
+    });
+    expect(applyEdit(documentOf([stage('a')]), { kind: 'remove_stage', stage: 'a' })).toEqual({
+      ok: false,
+      error: { code: 'last_stage' },
+    });
   });
 
   it('put and remove requirements where they belong', () => {
     const put = must(edit({ kind: 'put_requirement', place: { at: 'won' }, requirement: needs('w', 'paid') }));
     expect(put.won.requirements.map(({ id }) => id)).toEqual(['w']);
-    const changed = must(edit({ kind: 'put_requirement', place: { at: 'enter', stage: 'b' }, requirement: needs('r', 'crop') }));
+    const changed = must(
+      edit({ kind: 'put_requirement', place: { at: 'enter', stage: 'b' }, requirement: needs('r', 'crop') }),
+    );
     expect(changed.stages[1]?.enter).toMatchObject([{ id: 'r', field: 'crop' }]);
-    expect(must(edit({ kind: 'remove_requirement', place: { at: 'enter', stage: 'b' }, requirement: 'r' })).stages[1]?.enter).toEqual([]);
+    expect(
+      must(edit({ kind: 'remove_requirement', place: { at: 'enter', stage: 'b' }, requirement: 'r' })).stages[1]?.enter,
+    ).toEqual([]);
   });
 });
 
 describe('checking a document', () => {
   it('points at every place that is wrong', () => {
-    const bad = documentOf([
-      stage('a', { name: 'Same', chance: 101, target: { days: 0, counting: 'calendar' } }),
-      stage('b', { name: 'same ', enter: [needs('r', 'gone'), needs('r', 'area')], checklist: [{ id: 'k', text: ' ', need: 'must', level: 'hold', afterReturn: 'keep' }] }),
-    ], { currency: 'XYZ' });
-    expect(checkDocument(bad, CATALOGUE).map(({ pointer }) => pointer).sort()).toEqual([
-      '/currency', '/stages/0/chance', '/stages/0/target/days', '/stages/1/checklist/0/text', '/stages/1/enter/0/field', '/stages/1/enter/1/id', '/stages/1/name',
+    const bad = documentOf(
+      [
+        stage('a', { name: 'Same', chance: 101, target: { days: 0, counting: 'calendar' } }),
+        stage('b', {
+          name: 'same ',
+          enter: [needs('r', 'gone'), needs('r', 'area')],
+          checklist: [{ id: 'k', text: ' ', need: 'must', level: 'hold', afterReturn: 'keep' }],
+        }),
+      ],
+      { currency: 'XYZ' },
+    );
+    expect(
+      checkDocument(bad, CATALOGUE)
+        .map(({ pointer }) => pointer)
+        .sort(),
+    ).toEqual([
+      '/currency',
+      '/stages/0/chance',
+      '/stages/0/target/days',
+      '/stages/1/checklist/0/text',
+      '/stages/1/enter/0/field',
+      '/stages/1/enter/1/id',
+      '/stages/1/name',
     ]);
     expect(checkDocument(document, CATALOGUE)).toEqual([]);
   });
@@ -47,7 +88,13 @@ describe('checking a document', () => {
 
 describe('what differs', () => {
   it('matches stages and requirements by id', () => {
-    const after = must(applyEdit(must(edit({ kind: 'change_stage', stage: 'a', change: { name: 'Brief', chance: 20 } })), { kind: 'put_requirement', place: { at: 'leave', stage: 'c' }, requirement: needs('n', 'crop') }));
+    const after = must(
+      applyEdit(must(edit({ kind: 'change_stage', stage: 'a', change: { name: 'Brief', chance: 20 } })), {
+        kind: 'put_requirement',
+        place: { at: 'leave', stage: 'c' },
+        requirement: needs('n', 'crop'),
+      }),
+    );
     const changes = diffDocuments(document, after);
     expect(changes.map(({ kind }) => kind)).toEqual(['stage_renamed', 'chance_changed', 'requirement_added']);
     expect(touchesGates(changes)).toBe(true);
@@ -58,7 +105,10 @@ describe('what differs', () => {
   it('does not mind in which order a requirement was stored', () => {
     const requirement = document.stages[1]?.enter[0];
     const turned = Object.fromEntries(Object.entries(requirement ?? {}).reverse());
-    const after = { ...document, stages: document.stages.map((one) => (one.id === 'b' ? { ...one, enter: [turned as never] } : one)) };
+    const after = {
+      ...document,
+      stages: document.stages.map((one) => (one.id === 'b' ? { ...one, enter: [turned as never] } : one)),
+    };
     expect(askedBy(after).get('r')?.text).toBe(askedBy(document).get('r')?.text);
   });
 });

@@ -19,8 +19,26 @@ export const FIELDS: readonly Field[] = [
   ...BUILT_IN_FIELDS,
   { id: 'area', name: 'Glazed area', holder: 'deal', type: 'number', unit: 'm²' },
   { id: 'survey', name: 'Survey date', holder: 'deal', type: 'date' },
-  { id: 'crop', name: 'Crop', holder: 'deal', type: 'choice', choices: [{ id: 'tomatoes', name: 'Tomatoes' }, { id: 'herbs', name: 'Herbs' }] },
-  { id: 'group', name: 'Decision group', holder: 'deal', type: 'choices', choices: [{ id: 'grower', name: 'Grower' }, { id: 'signatory', name: 'Signatory' }] },
+  {
+    id: 'crop',
+    name: 'Crop',
+    holder: 'deal',
+    type: 'choice',
+    choices: [
+      { id: 'tomatoes', name: 'Tomatoes' },
+      { id: 'herbs', name: 'Herbs' },
+    ],
+  },
+  {
+    id: 'group',
+    name: 'Decision group',
+    holder: 'deal',
+    type: 'choices',
+    choices: [
+      { id: 'grower', name: 'Grower' },
+      { id: 'signatory', name: 'Signatory' },
+    ],
+  },
   { id: 'paid', name: 'Deposit paid', holder: 'deal', type: 'yes_no' },
   { id: 'notes', name: 'Notes', holder: 'deal', type: 'text' },
   { id: 'cost', name: 'Build cost', holder: 'deal', type: 'money' },
@@ -29,30 +47,74 @@ export const FIELDS: readonly Field[] = [
 export const CATALOGUE = catalogueOf(FIELDS);
 
 export const factsOf = (values: Values, more: Partial<GateFacts> = {}): GateFacts & Facts => ({
-  values, enteredDay: TODAY - 10, lastActivityDay: TODAY - 3, today: TODAY, rateOf: () => undefined, ticked: new Set(), waived: new Set(), ...more,
+  values,
+  enteredDay: TODAY - 10,
+  lastActivityDay: TODAY - 3,
+  today: TODAY,
+  rateOf: () => undefined,
+  ticked: new Set(),
+  waived: new Set(),
+  ...more,
 });
 
 export const stage = (id: string, more: Partial<Stage> = {}): Stage => ({
-  id, name: id, purpose: '', chance: 50, target: { days: 10, counting: 'calendar' }, idleDays: 7, enter: [], leave: [], checklist: [], ...more,
+  id,
+  name: id,
+  purpose: '',
+  chance: 50,
+  target: { days: 10, counting: 'calendar' },
+  idleDays: 7,
+  enter: [],
+  leave: [],
+  checklist: [],
+  ...more,
 });
 
 export const needs = (id: string, field: string, more: Partial<Requirement> = {}): Requirement =>
   ({ id, level: 'hold', binds: 'must_stay', kind: 'field', field, ...more }) as Requirement;
 
 export const documentOf = (stages: readonly Stage[], more: Partial<ProcessDocument> = {}): ProcessDocument => ({
-  name: 'Test', purpose: '', kind: 'deal', currency: 'GBP', sections: [], skips: 'flag', returns: 'flag', stages, won: { requirements: [] }, lost: { requirements: [] }, ...more,
+  name: 'Test',
+  purpose: '',
+  kind: 'deal',
+  currency: 'GBP',
+  sections: [],
+  skips: 'flag',
+  returns: 'flag',
+  stages,
+  won: { requirements: [] },
+  lost: { requirements: [] },
+  ...more,
 });
 
-export const settingOf = (document: ProcessDocument, more: { houseRules?: HouseRules; reasons?: readonly Reason[] } = {}): Setting => ({
-  version: 'v1', document, catalogue: CATALOGUE, houseRules: more.houseRules ?? NO_HOUSE_RULES, reasons: more.reasons ?? [], calendar: MONDAY_TO_FRIDAY,
-  zone: 'Europe/London', reportingCurrency: 'GBP', rateOf: () => undefined,
+export const settingOf = (
+  document: ProcessDocument,
+  more: { houseRules?: HouseRules; reasons?: readonly Reason[] } = {},
+): Setting => ({
+  version: 'v1',
+  document,
+  catalogue: CATALOGUE,
+  houseRules: more.houseRules ?? NO_HOUSE_RULES,
+  reasons: more.reasons ?? [],
+  calendar: MONDAY_TO_FRIDAY,
+  zone: 'Europe/London',
+  reportingCurrency: 'GBP',
+  rateOf: () => undefined,
 });
 
 export const at = (happenedAt: number, by = 'priya'): Moment => ({ by, happenedAt, recordedAt: happenedAt });
 
 export const dealIn = (setting: Setting, values: Values = {}, moment: Moment = at(NOW)): Deal =>
   createDeal(
-    { id: 'deal', process: 'process', externalId: null, name: 'Deal', stage: setting.document.stages[0]?.id ?? '', values: { owner: 'priya', ...values }, partyValues: {} },
+    {
+      id: 'deal',
+      process: 'process',
+      externalId: null,
+      name: 'Deal',
+      stage: setting.document.stages[0]?.id ?? '',
+      values: { owner: 'priya', ...values },
+      partyValues: {},
+    },
     setting,
     moment,
   ).deal;

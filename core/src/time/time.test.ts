@@ -5,7 +5,8 @@ import { addDays, dayFromNumber, dayNumber, daysBetween, localDay, parseDay, sta
 
 describe('days', () => {
   it('refuses days that do not exist', () => {
-    for (const text of ['2026-02-30', '2025-02-29', '2026-13-01', '2026-00-10', '26-01-01', '2026-1-1', '0000-01-01']) expect(parseDay(text)).toBeNull();
+    for (const text of ['2026-02-30', '2025-02-29', '2026-13-01', '2026-00-10', '26-01-01', '2026-1-1', '0000-01-01'])
+      expect(parseDay(text)).toBeNull();
     expect(parseDay('2024-02-29')).not.toBeNull();
   });
 
@@ -24,12 +25,16 @@ describe('days', () => {
 
   it('a local day begins at its start and not a moment before, in every zone', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 10_000, max: 30_000 }), fc.constantFrom('Europe/London', 'America/Sao_Paulo', 'Asia/Kolkata', 'Pacific/Auckland', 'UTC'), (number, zone) => {
-        const day = dayFromNumber(number);
-        const start = startOfDay(day, zone);
-        expect(localDay(start, zone)).toBe(day);
-        expect(localDay(start - 1, zone)).toBe(addDays(day, -1));
-      }),
+      fc.property(
+        fc.integer({ min: 10_000, max: 30_000 }),
+        fc.constantFrom('Europe/London', 'America/Sao_Paulo', 'Asia/Kolkata', 'Pacific/Auckland', 'UTC'),
+        (number, zone) => {
+          const day = dayFromNumber(number);
+          const start = startOfDay(day, zone);
+          expect(localDay(start, zone)).toBe(day);
+          expect(localDay(start - 1, zone)).toBe(addDays(day, -1));
+        },
+      ),
       { numRuns: 300 },
     );
   });
@@ -42,9 +47,13 @@ describe('working days', () => {
     const withHolidays = (...holidays: string[]) => ({ ...MONDAY_TO_FRIDAY, holidays });
     expect(countWorkingDays('2012-10-01', '2013-03-01', MONDAY_TO_FRIDAY)).toBe(110);
     expect(countWorkingDays('2012-10-01', '2013-03-01', withHolidays('2012-11-22'))).toBe(109);
-    expect(countWorkingDays('2012-10-01', '2013-03-01', withHolidays('2012-11-22', '2012-12-04', '2013-01-21'))).toBe(107);
+    expect(countWorkingDays('2012-10-01', '2013-03-01', withHolidays('2012-11-22', '2012-12-04', '2013-01-21'))).toBe(
+      107,
+    );
     expect(addWorkingDays('2008-10-01', 151, MONDAY_TO_FRIDAY)).toBe('2009-04-30');
-    expect(addWorkingDays('2008-10-01', 151, withHolidays('2008-11-26', '2008-12-04', '2009-01-21'))).toBe('2009-05-05');
+    expect(addWorkingDays('2008-10-01', 151, withHolidays('2008-11-26', '2008-12-04', '2009-01-21'))).toBe(
+      '2009-05-05',
+    );
   });
 
   it('adding and counting agree, forward and back', () => {

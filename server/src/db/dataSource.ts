@@ -2,7 +2,10 @@ import { DataSource } from 'typeorm';
 import { entities } from './entities/index.ts';
 import { migrations } from './migrations/index.ts';
 
-/** A pool on the database. Every session computes in UTC; local days are computed by core. */
+/**
+ * A pool on the database. Every session computes in UTC; local days are computed by core. Just-in-time compilation is
+ * off: for queries that take a millisecond it took up to a second.
+ */
 export function createDataSource(url: string, poolSize = 10): DataSource {
   return new DataSource({
     type: 'postgres',
@@ -12,6 +15,6 @@ export function createDataSource(url: string, poolSize = 10): DataSource {
     migrationsTransactionMode: 'each',
     poolSize,
     connectTimeoutMS: 10_000,
-    extra: { options: '-c timezone=UTC -c lock_timeout=5000' },
+    extra: { options: '-c timezone=UTC -c lock_timeout=5000 -c jit=off' },
   });
 }

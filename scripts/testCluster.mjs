@@ -1,0 +1,30 @@
+import { startCluster } from './cluster.mjs';
+import { ensureDatabase, migrateDatabase } from './database.mjs';
+
+const TEMPLATE = 'ladder_template';
+
+/** A cluster of its own for tests, with a migrated template that each test file copies. Durability is off: it is thrown away. */
+export default async function setup(project) {
+  const cluster = await startCluster('test', [
+    'fsync=off',
+    'synchronous_commit=off',
+    'full_page_writes=off',
+    'max_connections=200',
+  ]);
+  const { default: pg } = await import('pg');
+  const client = new pg.Client({ connectionString: cluster.ownerUrl('postgres') });
+  await client.connect();
+  const left = await client.query(
+    `select datname from pg_database where datname like 'test_%' or datname = '${TEMPLATE}'`,
+  );
+  for (const { datname } of left.rows) await client.query(`drop database ${datname} with (force)`);
+  await client.end();
+  await ensureDatabase(cluster, TEMPLATE);
+  await migrateDatabase({
+    DATABASE_URL: cluster.serverUrl(TEMPLATE),
+    MIGRATION_DATABASE_URL: cluster.ownerUrl(TEMPLATE),
+  });
+  project.provide('ownerUrl', cluster.ownerUrl('postgres'));
+  project.provide('serverUrl', cluster.serverUrl('postgres'));
+  return () => cluster.stop();
+}
