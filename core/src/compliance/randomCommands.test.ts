@@ -148,12 +148,12 @@ describe('findings kept by commands', () => {
           const sorted = deal.findings
             .filter((finding) => finding.key === key)
             .toSorted((a, b) => a.openedAt - b.openedAt);
-          sorted.forEach((finding, place) =>
-            expect(finding.openedAt).toBeGreaterThanOrEqual(sorted[place - 1]?.closedAt ?? 0),
-          );
+          for (const [place, finding] of sorted.entries())
+            expect(finding.openedAt).toBeGreaterThanOrEqual(sorted[place - 1]?.closedAt ?? 0);
         }
         const stays = deal.visits.filter(({ takenBack }) => takenBack === 'no');
-        stays.forEach((visit, place) => expect(visit.enteredAt).toBeGreaterThanOrEqual(stays[place - 1]?.leftAt ?? 0));
+        for (const [place, visit] of stays.entries())
+          expect(visit.enteredAt).toBeGreaterThanOrEqual(stays[place - 1]?.leftAt ?? 0);
         expect(presentVisit(deal).leftAt).toBeNull();
       }),
       { numRuns: 200 },

@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { DELIMITERS, type Delimiter } from '@ladder/core';
 import { CsvError, parse } from 'csv-parse';
 import { Problem } from '../http/problem.ts';
@@ -24,12 +25,11 @@ export async function* readRecords(
     max_record_size: MOST_CELLS_BYTES,
   });
   const feeding = feed(bytes, parser);
-  let before = 0;
+  let passed = 0;
   try {
-    for await (const { record, info } of parser as AsyncIterable<{ record: string[]; info: { lines: number } }>) {
-      const line = before + 1;
-      before = info.lines;
-      yield { line, cells: record };
+    for await (const { record, info } of parser as AsyncIterable<{ record: string[]; info: { empty_lines: number } }>) {
+      yield { line: passed + info.empty_lines + 1, cells: record };
+      passed += 1 + breaksIn(record);
     }
     await feeding;
   } catch (error) {
@@ -40,21 +40,25 @@ export async function* readRecords(
   }
 }
 
+/** Line breaks inside quoted cells; the parser's own count takes CRLF there for two. */
+const breaksIn = (cells: readonly string[]): number =>
+  cells.reduce((sum, cell) => sum + (cell.match(/\r\n|\n|\r/g)?.length ?? 0), 0);
+
 async function feed(bytes: AsyncIterable<Buffer> | Iterable<Buffer>, parser: ReturnType<typeof parse>): Promise<void> {
   const decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
+  const closed = new Promise((resolve) => parser.once('close', resolve));
   try {
     for await (const chunk of bytes) {
       if (parser.destroyed) return;
-      if (!parser.write(decoder.decode(chunk, { stream: true })))
-        await new Promise((resolve) => parser.once('drain', resolve).once('close', resolve));
+      if (!parser.write(decoder.decode(chunk, { stream: true }))) await Promise.race([once(parser, 'drain'), closed]);
     }
     parser.end(decoder.decode());
   } catch (error) {
-    parser.destroy(
-      error instanceof TypeError
-        ? new Problem(422, 'This file is not written in UTF-8. Save it as “CSV UTF-8”, then upload it again.')
-        : (error as Error),
+    const problem = new Problem(
+      422,
+      'This file is not written in UTF-8. Save it as “CSV UTF-8”, then upload it again.',
     );
+    parser.destroy(error instanceof TypeError ? problem : (error as Error));
   }
 }
 

@@ -33,6 +33,8 @@ interface Run {
   readonly setting: Setting;
   readonly terms: ImportTerms;
   readonly moment: Moment;
+  /** Each person's first team, which their deals get where the file names none. */
+  readonly teams: ReadonlyMap<string, string>;
   /** Line on which each external id of the file was first seen. */
   readonly seen: Map<string, number>;
   readonly counts: { read: number; created: number; updated: number; skipped: number; bad: number };
@@ -83,15 +85,25 @@ async function beginRun(context: Context, tx: EntityManager, id: string, setting
   const terms = await importTerms(tx, toColumns(settings, setting), setting, now);
   const [row] = await sql<{ by: string }>(tx, `select by_id as by from imports where id = :id`, { id });
   const moment = { by: row?.by ?? '', happenedAt: now, recordedAt: now };
+  const teams = await firstTeams(tx);
   return {
     id,
     settings,
     setting,
     terms,
     moment,
+    teams,
     seen: new Map(),
     counts: { read: 0, created: 0, updated: 0, skipped: 0, bad: 0 },
   };
+}
+
+async function firstTeams(tx: EntityManager): Promise<ReadonlyMap<string, string>> {
+  const rows = await sql<{ person: string; team: string }>(
+    tx,
+    `select distinct on (m.person_id) m.person_id as person, m.team_id as team from team_members m join teams t on t.id = m.team_id order by m.person_id, t.name_fold`,
+  );
+  return new Map(rows.map(({ person, team }) => [person, team]));
 }
 
 async function* inBatches(tx: EntityManager, run: Run): AsyncGenerator<CsvRecord[]> {
@@ -214,7 +226,7 @@ function newDeal(run: Run, { row }: GoodRow): ReturnType<typeof createDeal> {
     externalId: row.externalId,
     name: row.name ?? '',
     stage: row.stage ?? settings.stage,
-    values: withSectionFields(row.values, setting),
+    values: withSectionFields(withTeam(row.values, run), setting),
     partyValues: {},
   };
   return createDeal(input, setting, moment, {
@@ -222,6 +234,11 @@ function newDeal(run: Run, { row }: GoodRow): ReturnType<typeof createDeal> {
     enteredAt: instant(row.enteredStage) ?? created,
     lastActivityAt: instant(row.lastActivity),
   });
+}
+
+function withTeam(values: Values, { teams }: Run): Values {
+  const team = typeof values.owner === 'string' ? (teams.get(values.owner) ?? null) : null;
+  return { owner: null, team, ...values };
 }
 
 /** Fields of the process that the file says nothing of are empty from now on, not unrecorded. */

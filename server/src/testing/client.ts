@@ -11,11 +11,16 @@ export interface Answer {
 
 /** Speaks to a test server as one person; every answer is checked against the OpenAPI document. */
 export class Client {
+  /** What makes a request this person's. */
+  readonly headers: Readonly<Record<string, string>>;
+
   private constructor(
     private readonly url: string,
-    private readonly cookie: string,
-    private readonly token: string,
-  ) {}
+    cookie: string,
+    token: string,
+  ) {
+    this.headers = { Cookie: cookie, 'X-Ladder-Token': token };
+  }
 
   static anonymous(url: string): Client {
     return new Client(url, '', '');
@@ -40,16 +45,15 @@ export class Client {
     expected: number,
     headers: Record<string, string> = {},
   ): Promise<Answer> {
-    const isRaw = typeof body === 'string' || body instanceof Uint8Array;
+    const isRaw = typeof body === 'string' || body instanceof Uint8Array || body instanceof ReadableStream;
     const response = await fetch(`${this.url}/api/v1${path}`, {
       method,
       headers: {
-        Cookie: this.cookie,
-        'X-Ladder-Token': this.token,
+        ...this.headers,
         ...(body === undefined ? {} : { 'Content-Type': isRaw ? 'text/csv' : 'application/json' }),
         ...headers,
       },
-      ...(body === undefined ? {} : { body: isRaw ? (body as string) : JSON.stringify(body) }),
+      ...(body === undefined ? {} : { body: isRaw ? (body as string) : JSON.stringify(body), duplex: 'half' }),
     });
     const text = await response.text();
     const mediaType = (response.headers.get('Content-Type') ?? '').split(';')[0] ?? '';

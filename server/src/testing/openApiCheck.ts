@@ -10,7 +10,7 @@ const document = openApiDocument('test') as {
 ajv.addSchema(document, 'api');
 const checks = new Map<string, ValidateFunction>();
 
-const escape = (part: string): string => part.replaceAll('~', '~0').replaceAll('/', '~1');
+const escapePart = (part: string): string => part.replaceAll('~', '~0').replaceAll('/', '~1');
 const patterns = Object.keys(document.paths).map((path) => ({
   path,
   pattern: new RegExp(`^${path.replace(/\{\w+\}/g, '[^/]+')}$`),
@@ -32,7 +32,7 @@ export function checkAnswer(method: string, path: string, status: number, mediaT
   if (!response.content) return;
   if (!response.content[mediaType]) throw new Error(`${method} ${known.path} answered ${status} as ${mediaType}`);
   if (!mediaType.includes('json')) return;
-  const pointer = `api#/paths/${escape(known.path)}/${method.toLowerCase()}/responses/${status}/content/${escape(mediaType)}/schema`;
+  const pointer = `api#/paths/${escapePart(known.path)}/${method.toLowerCase()}/responses/${status}/content/${escapePart(mediaType)}/schema`;
   const check = checks.get(pointer) ?? ajv.compile({ $ref: pointer.replaceAll('{', '%7B').replaceAll('}', '%7D') });
   checks.set(pointer, check);
   if (!check(body))

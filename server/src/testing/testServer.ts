@@ -3,7 +3,7 @@ import { type Field, foldText, type ProcessDocument, type Requirement, type Stag
 import { hash } from '@node-rs/argon2';
 import { type RunningServer, startServer } from '../server.ts';
 import { Client } from './client.ts';
-import { type MovableClock, movableClock } from './movableClock.ts';
+import { DAY, type MovableClock, movableClock } from './movableClock.ts';
 import { asOwner, createTestDatabase, type TestDatabase } from './testDatabase.ts';
 
 export const PASSWORD = 'a long password';
@@ -95,7 +95,7 @@ export interface TestServer {
   readonly database: TestDatabase;
   readonly clock: MovableClock;
   readonly process: string;
-  /** A client signed in as one of PEOPLE. */
+  /** A client signed in as one of PEOPLE, anew as the clock goes on. */
   readonly as: (name: string) => Promise<Client>;
   readonly stop: () => Promise<void>;
 }
@@ -111,8 +111,9 @@ export async function startTestServer(): Promise<TestServer> {
   );
   const clients = new Map<string, Promise<Client>>();
   const as = (name: string): Promise<Client> => {
-    const known = clients.get(name) ?? Client.signIn(server.url, `${name}@test.example`, PASSWORD);
-    clients.set(name, known);
+    const week = `${name} ${Math.floor(clock.now() / (7 * DAY))}`;
+    const known = clients.get(week) ?? Client.signIn(server.url, `${name}@test.example`, PASSWORD);
+    clients.set(week, known);
     return known;
   };
   const process = await publishFirst(await as('maren'), DOCUMENT);

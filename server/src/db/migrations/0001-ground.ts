@@ -273,6 +273,6 @@ create table import_updates (
   import_id uuid not null references imports, deal_id uuid not null references deals, journal_seq integer not null, primary key (import_id, deal_id)
 );
 create function half_even(value numeric) returns bigint language sql immutable as $$
-  select (case when value - floor(value) = 0.5 and mod(floor(value), 2) = 0 then floor(value) else round(value) end)::bigint
+  select (case when value - floor(value) = 0.5 then floor(value) + abs(mod(floor(value), 2)) else round(value) end)::bigint
 $$;
 `;
