@@ -153,7 +153,8 @@ function FindBox({ text, onFind }: { text: string; onFind: (text: string) => voi
   useEffect(() => {
     const focus = (event: KeyboardEvent) => {
       const isTyping =
-        event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
+        event.target instanceof HTMLElement &&
+        event.target.closest('input:not([type="checkbox"]), textarea, select, [contenteditable]');
       if (event.key !== '/' || isTyping) return;
       event.preventDefault();
       box.current?.focus();

@@ -8,6 +8,8 @@ interface DraftState {
   readonly process: string | null;
   readonly document: ProcessDocument | null;
   readonly revision: number;
+  /** Counts the changes made here, so that a save knows whether more came while it was under way. */
+  readonly changes: number;
   readonly save: SaveState;
   readonly savedAt: string | null;
   readonly past: readonly ProcessDocument[];
@@ -19,6 +21,7 @@ const initialState: DraftState = {
   process: null,
   document: null,
   revision: 0,
+  changes: 0,
   save: 'saved',
   savedAt: null,
   past: [],
@@ -52,19 +55,17 @@ export const draftSlice = createSlice({
         document: edited.value,
         past,
         future: [],
+        changes: state.changes + 1,
         save: state.save === 'conflict' ? 'conflict' : 'changed',
         problem: null,
       } as never;
     },
     draftUndone: (state) => step(state as DraftState, 'past') as never,
     draftRedone: (state) => step(state as DraftState, 'future') as never,
-    draftSaved: (
-      state,
-      { payload }: PayloadAction<{ document: ProcessDocument; revision: number; savedAt: string }>,
-    ) => {
+    draftSaved: (state, { payload }: PayloadAction<{ changes: number; revision: number; savedAt: string }>) => {
       state.revision = payload.revision;
       state.savedAt = payload.savedAt;
-      if (state.document === (payload.document as never)) state.save = 'saved';
+      if (state.changes === payload.changes) state.save = 'saved';
     },
     draftConflicted: (state) => {
       state.save = 'conflict';
@@ -82,6 +83,7 @@ function step(state: DraftState, from: 'past' | 'future'): DraftState {
   return {
     ...state,
     document,
+    changes: state.changes + 1,
     [from]: state[from].slice(0, -1),
     [to]: [...state[to], state.document],
     save: state.save === 'conflict' ? 'conflict' : 'changed',

@@ -10,15 +10,14 @@ const PAUSE_MS = 700;
 
 /** Saves the draft by itself a moment after each change; a failure is tried again with the next, and leaving waits for it. */
 export function useAutosave(process: string): { isSaving: boolean; error: unknown; saveNow: () => Promise<void> } {
-  const { document, revision, save } = useAppSelector((state) => state.draft);
+  const { document, revision, changes, save } = useAppSelector((state) => state.draft);
   const [saveDraft, { isLoading, error }] = useSaveDraftMutation();
   const dispatch = useAppDispatch();
   const running = useRef<Promise<void> | null>(null);
 
   const saveOnce = async (current: ProcessDocument) => {
     const answer = await saveDraft({ id: process, document: current, revision });
-    if (answer.data)
-      dispatch(draftSaved({ document: current, revision: answer.data.revision, savedAt: answer.data.savedAt }));
+    if (answer.data) dispatch(draftSaved({ changes, revision: answer.data.revision, savedAt: answer.data.savedAt }));
     else if (problemOf(answer.error)?.status === 412) dispatch(draftConflicted());
   };
   const saveNow = async () => {

@@ -1,0 +1,94 @@
+import { expect, test } from '@playwright/test';
+import { signIn } from './people.ts';
+
+test('a process is designed from nothing: stages, a criterion as a sentence, a checklist, reordering by keyboard, undo, publish', async ({
+  page,
+}) => {
+  await signIn(page, 'Maren Holt');
+  await page.getByRole('link', { name: 'Processes' }).click();
+  await page.getByRole('button', { name: 'New process' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Care plan renewal');
+  await page.getByLabel('First stage').fill('Coming due');
+  await page.getByRole('button', { name: 'Begin the draft' }).click();
+  await expect(page.getByText('Draft 1')).toBeVisible();
+
+  await test.step('a stage is added and renamed; a name twice is refused where it was written', async () => {
+    await page.getByRole('button', { name: 'Add stage' }).click();
+    const name = page.getByLabel('Name', { exact: true });
+    await name.fill('Coming due');
+    await name.press('Enter');
+    await expect(page.getByRole('alert')).toContainText('already a stage called “Coming due”');
+    await name.fill('Terms sent');
+    await name.press('Enter');
+    await expect(page.locator('.sheet .rung').nth(1)).toContainText('Terms sent');
+    await page.getByLabel('Chance of winning from here').fill('140');
+    await page.getByLabel('Chance of winning from here').press('Enter');
+    await expect(page.getByText('A whole number from 0 to 100.')).toBeVisible();
+    await page.getByLabel('Chance of winning from here').fill('60');
+    await page.getByLabel('Chance of winning from here').press('Enter');
+    await expect(page.locator('.sheet .rung').nth(1)).toContainText('60%');
+  });
+
+  await test.step('a criterion is built and read as a sentence', async () => {
+    await page.getByRole('button', { name: 'Add requirement: To enter this stage' }).click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByTestId('fields').selectOption('Glazed area');
+    await dialog.getByTestId('operators').selectOption('is at least');
+    await dialog.getByLabel('Glazed area').fill('200');
+    await dialog.getByLabel('flag the deal').check();
+    await expect(dialog.getByText('Glazed area is at least 200 m².')).toBeVisible();
+    await dialog.getByRole('button', { name: 'Add it' }).click();
+    await expect(page.locator('.sheet .rung.on .edge-flag')).toContainText('Glazed area is at least 200 m²');
+  });
+
+  await test.step('the checklist', async () => {
+    await page.getByLabel('New checklist item').fill('Terms read by two people');
+    await page.getByRole('button', { name: 'Add item' }).click();
+    await page.getByLabel('How much Terms read by two people matters').selectOption('must, flags');
+    await expect(page.locator('.sheet .rung.on')).toContainText('Terms read by two people flags');
+  });
+
+  await test.step('stages are reordered by keyboard, and undone', async () => {
+    const names = page.locator('.sheet .stage-name');
+    await page.getByRole('button', { name: 'Move Terms sent' }).focus();
+    await page.keyboard.press('Space');
+    await page.waitForTimeout(200);
+    await page.keyboard.press('ArrowUp');
+    await page.waitForTimeout(200);
+    await page.keyboard.press('Space');
+    await expect(names.first()).toHaveText('Terms sent');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(names.first()).toHaveText('Coming due');
+  });
+
+  await test.step('the draft saved itself, and is published', async () => {
+    await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
+    await page.reload();
+    await expect(page.locator('.sheet .rung').nth(1)).toContainText('Glazed area is at least 200 m²');
+    await page.getByRole('button', { name: 'Publish…' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Publish', exact: true }).click();
+    await expect(page.getByText('Version 1, live')).toBeVisible();
+  });
+});
+
+test('two administrators at one draft: the later is told, and nothing is overwritten', async ({ page, browser }) => {
+  await signIn(page, 'Maren Holt');
+  await page.goto('/processes/01900000-0000-7000-8000-000000040002');
+  await page.getByRole('button', { name: 'Edit as a draft' }).click();
+  await expect(page.getByText('Draft 2')).toBeVisible();
+  const other = await browser.newPage();
+  await signIn(other, 'Maren Holt');
+  await other.goto('/processes/01900000-0000-7000-8000-000000040002');
+  await other.getByLabel('What is true of the buyer here').fill('Theirs');
+  await other.getByLabel('What is true of the buyer here').press('Enter');
+  await expect(other.getByText(/saved \d\d:\d\d/)).toBeVisible();
+  await page.getByLabel('What is true of the buyer here').fill('Mine');
+  await page.getByLabel('What is true of the buyer here').press('Enter');
+  await expect(page.getByRole('alert')).toContainText('Someone else saved this draft meanwhile');
+  await page.getByRole('button', { name: 'Load theirs' }).click();
+  await expect(page.getByLabel('What is true of the buyer here')).toHaveValue('Theirs');
+  page.on('dialog', (dialog) => dialog.accept());
+  await page.getByRole('button', { name: 'Throw away' }).click();
+  await expect(page.getByText('Version 1, live')).toBeVisible();
+  await other.close();
+});

@@ -1,0 +1,61 @@
+import { expect, test } from '@playwright/test';
+import { beginDeal, signIn } from './people.ts';
+
+test('a drag shows the verdict before the drop, and a held drop opens the deal with what is missing', async ({
+  page,
+}) => {
+  await signIn(page, 'Priya Nandan');
+  await beginDeal(page, 'Dragged deal');
+  await page.goto('/deals');
+  await page.getByLabel('Owner').selectOption('Priya Nandan');
+  const card = page.getByRole('link', { name: /Dragged deal/ });
+  const survey = page.getByRole('region', { name: 'Survey' });
+  const from = await card.boundingBox();
+  const to = await survey.boundingBox();
+  if (!from || !to) throw new Error('The card or the rung is not there');
+  await page.mouse.move(from.x + 40, from.y + 15);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 60, from.y + 40, { steps: 4 });
+  await page.mouse.move(to.x + 400, to.y + 45, { steps: 8 });
+  await expect(survey.getByRole('status')).toContainText('would be held');
+  await expect(survey.getByRole('status')).toContainText('Brief call held is ticked');
+  await page.mouse.up();
+  await expect(page).toHaveURL(/toward=stage/);
+  await expect(page.getByRole('heading', { name: /To reach Survey/ })).toBeVisible();
+  await expect(page.locator('.deal-title')).toContainText('Held');
+});
+
+test('the keyboard carries a deal to another rung, and Escape puts it back', async ({ page }) => {
+  await signIn(page, 'Priya Nandan');
+  await beginDeal(page, 'Carried deal');
+  await page.goto('/deals');
+  await page.getByLabel('Owner').selectOption('Priya Nandan');
+  const card = page.getByRole('link', { name: /Carried deal/ });
+  await card.focus();
+  await page.keyboard.press('Space');
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('region', { name: 'Survey' }).getByRole('status')).toContainText('would be held');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('region', { name: 'Survey' }).getByRole('status')).toHaveCount(0);
+  await card.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: 'Carried deal' })).toBeVisible();
+});
+
+test('a crowd opens as a list, filters stand in the address, and finding shows a table', async ({ page }) => {
+  await signIn(page, 'Maren Holt');
+  await page
+    .getByRole('button', { name: /more deals in/ })
+    .first()
+    .click();
+  await expect(page.locator('.crowd-list a').first()).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Only held').click();
+  await expect(page).toHaveURL(/standing=held/);
+  const figures = page.locator('.figures > div');
+  await expect(async () => expect(await figures.nth(0).locator('dd').textContent()).toBe(await figures.nth(3).locator('dd').textContent())).toPass();
+  await page.getByLabel('Only held').click();
+  await page.keyboard.press('/');
+  await page.keyboard.type('nothing is called so');
+  await expect(page.getByText('Nothing is called “nothing is called so”.')).toBeVisible();
+});

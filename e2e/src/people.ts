@@ -1,0 +1,38 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page } from '@playwright/test';
+
+/** Signs in with one click, as the demo offers it. */
+export async function signIn(page: Page, name: string): Promise<void> {
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name }).click();
+  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
+}
+
+/** Signs the present person out and another in. */
+export async function changeTo(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await page.getByRole('button', { name }).click();
+  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
+}
+
+/** What axe finds on the page as it stands, by rule and place. WCAG 2.2 A and AA. */
+export async function accessibilityProblems(page: Page): Promise<readonly string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  return violations.flatMap(({ id, nodes }) =>
+    nodes.map(
+      ({ target, failureSummary }) => `${id} ${target.join(' ')} ${failureSummary?.split('\n')[1]?.trim() ?? ''}`,
+    ),
+  );
+}
+
+/** Begins a deal in New glasshouse build and opens it. */
+export async function beginDeal(page: Page, name: string): Promise<void> {
+  await page.goto('/deals');
+  await page.getByRole('button', { name: 'New deal' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Name of the deal').fill(name);
+  await dialog.getByRole('button', { name: 'Begin the deal' }).click();
+  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+}

@@ -1,0 +1,51 @@
+import { fileURLToPath } from 'node:url';
+import { loadDemo } from '@ladder/demo/load.ts';
+import { createDataSource } from '@ladder/server/db/dataSource.ts';
+import { startServer } from '@ladder/server/server.ts';
+import { startCluster } from '../../scripts/cluster.mjs';
+import { ensureDatabase, migrateDatabase } from '../../scripts/database.mjs';
+
+/** Tuesday 24 November 2026, ten in the morning in London; from there the clock goes on as ours does. */
+const START = Date.UTC(2026, 10, 24, 10);
+const began = Date.now();
+const clock = { now: () => START + (Date.now() - began) };
+const DATABASE = 'test_browser';
+const DEALS = 300;
+
+const cluster = await startCluster('test', [
+  'fsync=off',
+  'synchronous_commit=off',
+  'full_page_writes=off',
+  'max_connections=200',
+]);
+const admin = await createDataSource(cluster.ownerUrl('postgres'), 1).initialize();
+await admin.query(`drop database if exists ${DATABASE} with (force)`);
+await admin.destroy();
+await ensureDatabase(cluster, DATABASE);
+await migrateDatabase({
+  DATABASE_URL: cluster.serverUrl(DATABASE),
+  MIGRATION_DATABASE_URL: cluster.ownerUrl(DATABASE),
+});
+const dataSource = await createDataSource(cluster.serverUrl(DATABASE), 2).initialize();
+await loadDemo(dataSource, clock.now(), { deals: DEALS });
+await dataSource.destroy();
+
+const webRoot = fileURLToPath(new URL('../../web/dist', import.meta.url));
+const server = await startServer(
+  {
+    host: '127.0.0.1',
+    port: Number(process.env.PORT),
+    databaseUrl: cluster.serverUrl(DATABASE),
+    webRoot,
+    logLevel: 'warn',
+  },
+  clock,
+);
+
+for (const signal of ['SIGTERM', 'SIGINT'] as const) {
+  process.once(signal, async () => {
+    await server.stop();
+    if (cluster.startedHere) await cluster.stop();
+    process.exit(0);
+  });
+}

@@ -1,0 +1,9 @@
+export interface Cluster {
+  readonly ended: Promise<number>;
+  readonly startedHere: boolean;
+  readonly serverRole: string;
+  ownerUrl(database: string): string;
+  serverUrl(database: string): string;
+  stop(): Promise<string>;
+}
+export function startCluster(name: string, flags?: readonly string[]): Promise<Cluster>;
