@@ -53,7 +53,9 @@ test('a crowd opens as a list, filters stand in the address, and finding shows a
   await page.getByLabel('Only held').click();
   await expect(page).toHaveURL(/standing=held/);
   const figures = page.locator('.figures > div');
-  await expect(async () => expect(await figures.nth(0).locator('dd').textContent()).toBe(await figures.nth(3).locator('dd').textContent())).toPass();
+  await expect(async () =>
+    expect(await figures.nth(0).locator('dd').textContent()).toBe(await figures.nth(3).locator('dd').textContent()),
+  ).toPass();
   await page.getByLabel('Only held').click();
   await page.keyboard.press('/');
   await page.keyboard.type('nothing is called so');

@@ -14,6 +14,7 @@ const PAGES = [
 
 for (const theme of ['light', 'dark'] as const) {
   test(`every page is accessible in the ${theme} theme`, async ({ page }) => {
+    test.setTimeout(240_000);
     await page.addInitScript((kept) => localStorage.setItem('theme', kept), theme);
     await page.goto('/sign-in');
     expect(await accessibilityProblems(page)).toEqual([]);
@@ -40,7 +41,7 @@ test('a finding leads to its deal, and a number in the table to its findings', a
   await signIn(page, 'Tomas Verhey');
   await page.goto('/compliance');
   const cell = page.getByRole('button', { name: /^All stages, Past target/ });
-  const count = Number(await cell.innerText());
+  const count = Number(await cell.textContent());
   await cell.click();
   await expect(page.getByRole('heading', { name: 'past target' })).toBeVisible();
   await expect(page.locator('.findings tbody tr')).toHaveCount(Math.min(count, 25));

@@ -1,4 +1,4 @@
-import { type CompiledCriterion, compile, compileTerm } from '../criteria/compile.ts';
+import { Columns, compileTest, type Row, type RowTest } from '../criteria/compile.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { GateItem } from './item.ts';
 import type { GateAnswer, GateFacts } from './verdict.ts';
@@ -10,49 +10,61 @@ export interface CompiledGate {
   readonly missing: (facts: GateFacts) => number;
 }
 
-type OpenTest = (facts: GateFacts) => boolean;
+/** Items of one level: for each whether it is met, over the row that all items of the gate share. */
+interface CompiledItems {
+  readonly ids: readonly string[];
+  readonly tests: readonly RowTest[];
+}
 
 /** Compiles the items of a gate over the catalogue's types. */
 export function compileGate(items: readonly GateItem[], catalogue: Catalogue): CompiledGate {
-  const holding = items.filter(({ level }) => level === 'hold').map((item) => compileItem(item, catalogue));
-  const flagging = items.filter(({ level }) => level === 'flag').map((item) => compileItem(item, catalogue));
+  const columns = new Columns();
+  const ofLevel = (level: GateItem['level']): CompiledItems => {
+    const chosen = items.filter((item) => item.level === level);
+    return { ids: chosen.map(({ id }) => id), tests: chosen.map((item) => compileItem(item, catalogue, columns)) };
+  };
+  const [holding, flagging] = [ofLevel('hold'), ofLevel('flag')];
+  const read = columns.reader();
   return {
     answer: (facts) => {
-      for (const isOpen of holding) if (isOpen(facts)) return 'holds';
-      for (const isOpen of flagging) if (isOpen(facts)) return 'flags';
-      return 'passes';
+      const row = read(facts);
+      if (countOpen(holding, row, facts.waived, 1) > 0) return 'holds';
+      return countOpen(flagging, row, facts.waived, 1) > 0 ? 'flags' : 'passes';
     },
-    missing: (facts) => {
-      let count = 0;
-      for (const isOpen of holding) if (isOpen(facts)) count++;
-      return count;
-    },
+    missing: (facts) => countOpen(holding, read(facts), facts.waived, Number.POSITIVE_INFINITY),
   };
 }
 
-function compileItem(item: GateItem, catalogue: Catalogue): OpenTest {
-  const isOpen = compileState(item, catalogue);
-  const applies: CompiledCriterion | null = item.appliesWhen ? compile(item.appliesWhen, catalogue) : null;
-  const id = item.id;
-  if (!applies) return (facts) => isOpen(facts) && !facts.waived.has(id);
-  return (facts) => applies(facts) !== false && isOpen(facts) && !facts.waived.has(id);
+/** How many items are in the way; counting stops at `most`. */
+function countOpen({ ids, tests }: CompiledItems, row: Row, waived: ReadonlySet<string>, most: number): number {
+  let count = 0;
+  for (let place = 0; place < tests.length && count < most; place++) {
+    if (tests[place]?.(row) !== true && !(waived.size > 0 && waived.has(ids[place] as string))) count++;
+  }
+  return count;
 }
 
-function compileState(item: GateItem, catalogue: Catalogue): OpenTest {
+/** An item that does not apply counts as met. */
+function compileItem(item: GateItem, catalogue: Catalogue, columns: Columns): RowTest {
+  const isMet = compileMet(item, catalogue, columns);
+  const applies = item.appliesWhen ? compileTest(item.appliesWhen, catalogue, columns) : null;
+  return applies ? (row) => applies(row) === false || isMet(row) : isMet;
+}
+
+function compileMet(item: GateItem, catalogue: Catalogue, columns: Columns): RowTest {
   switch (item.kind) {
-    case 'criterion': {
-      const test = compile(item.criterion, catalogue);
-      return (facts) => test(facts) !== true;
-    }
+    case 'criterion':
+      return compileTest(item.criterion, catalogue, columns);
     case 'field': {
-      const read = compileTerm({ of: 'field', field: item.field });
-      return (facts) => read(facts) === null;
+      const column = columns.of(item.field);
+      return ({ cells }) => cells[column] !== null;
     }
     case 'checklist': {
       const id = item.id;
-      return (facts) => !facts.ticked.has(id);
+      // The row was read from the gate's own facts, which carry the ticks.
+      return ({ facts }) => (facts as GateFacts).ticked.has(id);
     }
     case 'decision':
-      return () => true;
+      return () => false;
   }
 }

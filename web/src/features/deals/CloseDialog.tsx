@@ -145,7 +145,8 @@ function StillAsked({ verdict }: { verdict: Verdict }) {
           ? `${countOf(holding, 'requirement')} of the rest of the ladder ${holding === 1 ? 'holds' : 'hold'} this`
           : `Passes with ${countOf(open.length, 'flag')}`}
       </b>
-      <ul>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls is reached by keyboard */}
+      <ul tabIndex={0} aria-label="Still asked">
         {open.map((item) => (
           <li key={item.id} className={item.level === 'hold' ? 'edge-hold' : 'edge-flag'}>
             <Pieces says={item.says} />
