@@ -10,8 +10,10 @@ export interface CompiledGate {
   readonly missing: (facts: GateFacts) => number;
 }
 
-/** Items of one level: for each whether it is met, over the row that all items of the gate share. */
+/** Items of one level over the row that all items of the gate share: fields that must be filled, then tests of the others. */
 interface CompiledItems {
+  readonly fieldIds: readonly string[];
+  readonly columns: readonly number[];
   readonly ids: readonly string[];
   readonly tests: readonly RowTest[];
 }
@@ -21,7 +23,14 @@ export function compileGate(items: readonly GateItem[], catalogue: Catalogue): C
   const columns = new Columns();
   const ofLevel = (level: GateItem['level']): CompiledItems => {
     const chosen = items.filter((item) => item.level === level);
-    return { ids: chosen.map(({ id }) => id), tests: chosen.map((item) => compileItem(item, catalogue, columns)) };
+    const fields = chosen.filter(isPlainField);
+    const others = chosen.filter((item) => !isPlainField(item));
+    return {
+      fieldIds: fields.map(({ id }) => id),
+      columns: fields.map(({ field }) => columns.of(field)),
+      ids: others.map(({ id }) => id),
+      tests: others.map((item) => compileItem(item, catalogue, columns)),
+    };
   };
   const [holding, flagging] = [ofLevel('hold'), ofLevel('flag')];
   const read = columns.reader();
@@ -35,11 +44,21 @@ export function compileGate(items: readonly GateItem[], catalogue: Catalogue): C
   };
 }
 
+type FieldItem = Extract<GateItem, { kind: 'field' }>;
+
+const isPlainField = (item: GateItem): item is FieldItem => item.kind === 'field' && item.appliesWhen === undefined;
+
 /** How many items are in the way; counting stops at `most`. */
-function countOpen({ ids, tests }: CompiledItems, row: Row, waived: ReadonlySet<string>, most: number): number {
+function countOpen(items: CompiledItems, row: Row, waived: ReadonlySet<string>, most: number): number {
+  const { fieldIds, columns, ids, tests } = items;
+  const { cells } = row;
+  const none = waived.size === 0;
   let count = 0;
+  for (let place = 0; place < columns.length && count < most; place++) {
+    if (cells[columns[place] as number] === null && (none || !waived.has(fieldIds[place] as string))) count++;
+  }
   for (let place = 0; place < tests.length && count < most; place++) {
-    if (tests[place]?.(row) !== true && !(waived.size > 0 && waived.has(ids[place] as string))) count++;
+    if ((tests[place] as RowTest)(row) !== true && (none || !waived.has(ids[place] as string))) count++;
   }
   return count;
 }

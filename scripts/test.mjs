@@ -1,0 +1,90 @@
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { ROOT, run } from './command.mjs';
+import { installDebian, installPackages, packagesAreStale } from './packages.mjs';
+import { step } from './progress.mjs';
+
+const RESULTS = `${ROOT}/.ladder/results`;
+const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
+const totals = { passed: 0, failed: 0 };
+
+const count = (passed, failed) => {
+  totals.passed += passed;
+  totals.failed += failed;
+};
+
+/** A check that passes or fails as a whole. */
+async function check(title, command, args) {
+  await step(title, async () => {
+    try {
+      await run(command, args);
+      count(1, 0);
+    } catch (error) {
+      count(0, 1);
+      console.error(error.message);
+      return 'FAILED';
+    }
+  });
+}
+
+/** Runs a test runner with its output shown, and gives its exit code. */
+const show = (command, args, options) =>
+  new Promise((resolve, reject) => {
+    const child = spawn(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
+    child.on('error', reject);
+    child.on('exit', (code) => resolve(code ?? 1));
+  });
+
+/** Counts from a results file; a runner that failed without one counts as one failure. */
+function countResults(file, code, read) {
+  if (!existsSync(file)) return count(0, 1);
+  const { passed, failed } = read(JSON.parse(readFileSync(file, 'utf8')));
+  count(passed, code !== 0 && failed === 0 ? 1 : failed);
+}
+
+async function unitAndServerTests() {
+  const file = `${RESULTS}/vitest.json`;
+  const code = await show('npx', [
+    'vitest',
+    'run',
+    '--reporter=default',
+    '--reporter=json',
+    `--outputFile.json=${file}`,
+  ]);
+  countResults(file, code, ({ numPassedTests, numFailedTests }) => ({
+    passed: numPassedTests,
+    failed: numFailedTests,
+  }));
+}
+
+async function browserTests() {
+  const file = `${ROOT}/e2e/test-results/results.json`;
+  rmSync(file, { force: true });
+  const code = await show('npx', ['playwright', 'test'], { cwd: `${ROOT}/e2e` });
+  countResults(file, code, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
+}
+
+async function test() {
+  if (packagesAreStale()) await step('Installing npm packages', installPackages);
+  const { findPostgres } = await import('./cluster.mjs');
+  const { buildWeb } = await import('./build.mjs');
+  await step('Finding PostgreSQL', findPostgres);
+  if (!existsSync(CHROMIUM))
+    await step('Installing Chromium', () => installDebian('chromium', 'The browser tests need Chromium.'));
+  mkdirSync(RESULTS, { recursive: true });
+  rmSync(`${RESULTS}/vitest.json`, { force: true });
+  await check('Types', 'node', ['scripts/types.mjs']);
+  await check('Lint, format and layers', 'npx', ['biome', 'check', '--error-on-warnings', '.']);
+  await step('Building the web application', buildWeb);
+  await unitAndServerTests();
+  await browserTests();
+}
+
+try {
+  await test();
+} catch (error) {
+  console.error(error.message);
+  count(0, 1);
+}
+console.log(`${totals.passed} passed, ${totals.failed} failed`);
+process.exit(totals.failed === 0 && totals.passed > 0 ? 0 : 1);
