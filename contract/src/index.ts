@@ -6,6 +6,7 @@ export { facts } from './facts.ts';
 export { openApiDocument } from './openapi.ts';
 export { people, ROLES, type Role } from './people.ts';
 export { problem } from './problem.ts';
+export { processDocumentSchema } from './processDocumentSchema.ts';
 export { processes, VERSION_STATES } from './processes.ts';
 export type { JsonSchema, Schema, TypeOf } from './schema.ts';
 export { type InputProblem, type Parsed, parse } from './validate.ts';

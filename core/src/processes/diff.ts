@@ -40,23 +40,23 @@ export const touchesGates = (changes: readonly ProcessChange[]): boolean =>
       kind === 'rules_changed',
   );
 
-/** What differs from `before` to `after`; an empty `before` (null) is a first version. */
+/** What differs from `before` to `after`; null is before a first version. What a removed stage asked goes with it unsaid. */
 export function diffDocuments(before: ProcessDocument | null, after: ProcessDocument): readonly ProcessChange[] {
   if (!before) return after.stages.map(({ id, name }) => ({ kind: 'stage_added', stage: id, name }));
   return [
     ...diffStages(before, after),
     ...diffRequirements(before, after),
     ...(before.skips === after.skips && before.returns === after.returns ? [] : [{ kind: 'rules_changed' } as const]),
-    ...(wordingOf(before) === wordingOf(after) ? [] : [{ kind: 'wording_changed' } as const]),
+    ...(wordingOf(before, after) === wordingOf(after, before) ? [] : [{ kind: 'wording_changed' } as const]),
   ];
 }
 
-const wordingOf = (document: ProcessDocument): string =>
-  canonicalText([
-    document.purpose,
-    document.sections,
-    document.stages.map(({ id, purpose, idleDays }) => [id, purpose, idleDays]),
-  ]);
+/** Wording that no gate reads, of the stages both versions have. */
+function wordingOf(document: ProcessDocument, other: ProcessDocument): string {
+  const kept = document.stages.filter(({ id }) => other.stages.some((stage) => stage.id === id));
+  const wording = kept.map(({ id, purpose, idleDays }) => [id, purpose, idleDays]).sort();
+  return canonicalText([document.purpose, document.sections, wording]);
+}
 
 function diffStages(before: ProcessDocument, after: ProcessDocument): readonly ProcessChange[] {
   const old = new Map(before.stages.map((stage) => [stage.id, stage]));
@@ -111,7 +111,7 @@ function diffRequirements(before: ProcessDocument, after: ProcessDocument): read
       return was.text === text ? [] : [{ kind: 'requirement_changed', requirement, stage, name }];
     }),
     ...[...old]
-      .filter(([id]) => !fresh.has(id))
+      .filter(([id, { stage }]) => !fresh.has(id) && (stage === null || after.stages.some((one) => one.id === stage)))
       .map(([requirement, { stage, name }]) => ({ kind: 'requirement_removed', requirement, stage, name }) as const),
   ];
 }

@@ -102,6 +102,11 @@ describe('what differs', () => {
     expect(diffDocuments(document, JSON.parse(JSON.stringify(document)))).toEqual([]);
   });
 
+  it('a removed stage takes what it asked with it', () => {
+    const changes = diffDocuments(document, must(edit({ kind: 'remove_stage', stage: 'b' })));
+    expect(changes).toEqual([{ kind: 'stage_removed', stage: 'b', name: 'Second' }]);
+  });
+
   it('does not mind in which order a requirement was stored', () => {
     const requirement = document.stages[1]?.enter[0];
     const turned = Object.fromEntries(Object.entries(requirement ?? {}).reverse());

@@ -1,4 +1,4 @@
-import type { ProcessChange, Stage } from '@ladder/core';
+import { describeItem, itemsOf, type ProcessChange, type ProcessDocument, type Stage } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { problemOf } from '../../app/api.ts';
@@ -89,10 +89,10 @@ function PublishForm({
   return (
     <>
       <Modal.Body>
-        <Changes preview={preview} stages={document.stages} />
+        <Changes preview={preview} live={process.live?.document ?? null} />
         {preview.openDeals > 0 && (
           <fieldset className="mt-3">
-            <legend className="h3">{countOf(preview.openDeals, 'open deal')}</legend>
+            <legend className="publish-legend">{countOf(preview.openDeals, 'open deal')}</legend>
             <Form.Check
               type="radio"
               id="deals-move"
@@ -175,14 +175,26 @@ function Effect({ preview: { newlyHeld, newlyFlagged, newlyClear } }: { preview:
   );
 }
 
-function Changes({ preview, stages }: { preview: PublishPreview; stages: readonly Stage[] }) {
+type Say = (requirement: string) => string;
+
+function Changes({ preview, live }: { preview: PublishPreview; live: ProcessDocument | null }) {
+  const { document, catalogue } = useDesign();
+  const items = new Map([...(live ? itemsOf(live) : []), ...itemsOf(document)]);
+  const say: Say = (id) => {
+    const item = items.get(id);
+    return item
+      ? describeItem(item, catalogue, () => undefined)
+          .map(({ text }) => text)
+          .join('')
+      : 'an optional checklist item';
+  };
   if (preview.changes.length === 0) return <p>Nothing differs from the live version.</p>;
   return (
     <>
       <h3>What changes</h3>
       <ul className="mb-0">
         {preview.changes.map((change) => (
-          <li key={JSON.stringify(change)}>{describeChange(change, stages)}</li>
+          <li key={JSON.stringify(change)}>{describeChange(change, document.stages, say)}</li>
         ))}
       </ul>
       {!preview.touchesGates && <p className="small muted mb-0">No gate asks anything else.</p>}
@@ -192,12 +204,12 @@ function Changes({ preview, stages }: { preview: PublishPreview; stages: readonl
 
 const daysOr = (days: number | null): string => (days === null ? 'none' : countOf(days, 'day'));
 
-function describeChange(change: ProcessChange, stages: readonly Stage[]): string {
+function describeChange(change: ProcessChange, stages: readonly Stage[], say: Say): string {
   switch (change.kind) {
     case 'stage_added':
       return `Stage “${change.name}” is new`;
     case 'stage_removed':
-      return `Stage “${change.name}” is removed`;
+      return `Stage “${change.name}” is removed, with all it asks`;
     case 'stage_renamed':
       return `“${change.before}” is now called “${change.name}”`;
     case 'stages_reordered':
@@ -207,11 +219,11 @@ function describeChange(change: ProcessChange, stages: readonly Stage[]): string
     case 'target_changed':
       return `${change.name}: target ${daysOr(change.before)} → ${daysOr(change.after)}`;
     case 'requirement_added':
-      return `${change.name}: one more requirement`;
+      return `${change.name} asks one more thing: ${say(change.requirement)}`;
     case 'requirement_removed':
-      return `${change.name}: one requirement less`;
+      return `${change.name} no longer asks: ${say(change.requirement)}`;
     case 'requirement_changed':
-      return `${change.name}: a requirement asks something else`;
+      return `${change.name} asks differently: ${say(change.requirement)}`;
     case 'rules_changed':
       return 'The rules for skipping and going back';
     case 'wording_changed':
