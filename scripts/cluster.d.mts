@@ -4,6 +4,6 @@ export interface Cluster {
   readonly serverRole: string;
   ownerUrl(database: string): string;
   serverUrl(database: string): string;
-  stop(): Promise<string>;
+  stop(): Promise<void>;
 }
 export function startCluster(name: string, flags?: readonly string[]): Promise<Cluster>;

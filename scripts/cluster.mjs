@@ -181,7 +181,9 @@ export async function startCluster(name, flags = []) {
     serverUrl: (database) => address(SERVER, serverPassword, database),
     serverRole: SERVER,
     serverPassword,
-    stop: () =>
-      run(join(bin, 'pg_ctl'), ['stop', '-D', join(folder, 'data'), '-m', 'fast', '-w'], { ...user, cwd: '/' }),
+    stop: async () => {
+      if (isListening(folder))
+        await run(join(bin, 'pg_ctl'), ['stop', '-D', join(folder, 'data'), '-m', 'fast', '-w'], { ...user, cwd: '/' });
+    },
   };
 }

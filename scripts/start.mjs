@@ -1,4 +1,6 @@
 import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
 import { buildWeb } from './build.mjs';
 import { startCluster } from './cluster.mjs';
 import { ROOT, typescript } from './command.mjs';
@@ -7,6 +9,8 @@ import { installPackages, packagesAreStale } from './packages.mjs';
 import { step } from './progress.mjs';
 
 const DATABASE = 'ladder';
+const SERVER = `${ROOT}/server/src/main.ts`;
+const PID_FILE = `${ROOT}/.ladder/server.pid`;
 const developing = process.argv.includes('--dev');
 const port = process.env.PORT ?? '4600';
 const stopping = [];
@@ -41,6 +45,31 @@ function startProcess(command, args, env, cwd = ROOT) {
     await ended;
   });
   ended.then(() => shutDown(`${args.at(-1)} ended`, 1));
+  return child;
+}
+
+const runs = (pid, file) =>
+  existsSync(`/proc/${pid}/cmdline`) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(file);
+
+/** Ends a server of this checkout whose start was killed. One whose start still runs is left alone, and so is any other process. */
+async function endLeftServer() {
+  if (!existsSync(PID_FILE)) return;
+  const [starter, server] = readFileSync(PID_FILE, 'utf8').split(' ').map(Number);
+  if (runs(starter, 'start.mjs')) throw new Error('Dusty Ladder is running from this checkout already.');
+  if (runs(server, SERVER)) {
+    process.kill(server, 'SIGTERM');
+    for (let tries = 0; runs(server, SERVER) && tries < 100; tries++)
+      await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  rmSync(PID_FILE, { force: true });
+}
+
+function requireFreePort() {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.on('error', () => reject(new Error(`Port ${port} is in use. Choose another: PORT=4700 npm start`)));
+    probe.listen(Number(port), '127.0.0.1', () => probe.close(resolve));
+  });
 }
 
 let shuttingDown = false;
@@ -62,6 +91,8 @@ async function waitUntilHealthy() {
 }
 
 async function start() {
+  await endLeftServer();
+  await requireFreePort();
   if (packagesAreStale()) await step('Installing npm packages', installPackages);
   const urls = givenDatabase() ?? (await privateDatabase());
   await step('Migrating the database', () => migrateDatabase(urls));
@@ -69,13 +100,16 @@ async function start() {
   if (developing) startProcess('npx', ['vite', '--port', '4601'], { API_PORT: port }, `${ROOT}/web`);
   else await step('Building the web application', buildWeb);
   const watch = developing ? ['--watch'] : [];
-  startProcess('node', [...watch, ...typescript(`${ROOT}/server/src/main.ts`)], {
+  const server = startProcess('node', [...watch, ...typescript(SERVER)], {
     ...urls,
     PORT: port,
     HOST: '127.0.0.1',
     WEB_ROOT: `${ROOT}/web/dist`,
     LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
   });
+  mkdirSync(`${ROOT}/.ladder`, { recursive: true });
+  writeFileSync(PID_FILE, `${process.pid} ${server.pid}`);
+  stopping.push(async () => rmSync(PID_FILE, { force: true }));
   await step('Starting the server', waitUntilHealthy);
   console.log(`\nDusty Ladder is at http://127.0.0.1:${developing ? 4601 : port}\n`);
   console.log('Demo sign-ins (password “glasshouse” for all):');
