@@ -14,7 +14,7 @@ import {
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
-import { sql } from '../db/sql.ts';
+import { asArray, sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
 import { type DealWrite, writeDeals } from '../deals/writeDeals.ts';
 import { Problem } from '../http/problem.ts';
@@ -177,8 +177,8 @@ async function nameParties(tx: EntityManager, run: Run, rows: GoodRow[]): Promis
     if (names.size === 0) continue;
     const known = await sql<{ id: string; fold: string }>(
       tx,
-      `select distinct on (name_fold) id, name_fold as fold from ${table} where name_fold = any(select jsonb_array_elements_text(:folds::jsonb)) order by name_fold, id`,
-      { folds: [...names.keys()] },
+      `select distinct on (name_fold) id, name_fold as fold from ${table} where name_fold = any(:folds::text[]) order by name_fold, id`,
+      { folds: asArray([...names.keys()]) },
     );
     const ids = new Map(known.map(({ id, fold }) => [fold, id]));
     const missing = [...names]
@@ -209,8 +209,8 @@ async function knownDeals(tx: EntityManager, rows: readonly GoodRow[]): Promise<
   const externalIds = rows.flatMap(({ row }) => (row.externalId === null ? [] : [row.externalId]));
   const known = await sql<{ id: string; external: string }>(
     tx,
-    `select id, external_id as external from deals where status <> 'voided' and external_id = any(select jsonb_array_elements_text(:externalIds::jsonb))`,
-    { externalIds },
+    `select id, external_id as external from deals where status <> 'voided' and external_id = any(:externalIds::text[])`,
+    { externalIds: asArray(externalIds) },
   );
   return new Map(known.map(({ id, external }) => [external, id]));
 }
@@ -297,8 +297,8 @@ async function noteUpdates(tx: EntityManager, importId: string, writes: readonly
   const ids = writes.map(({ change }) => change.deal.id);
   await sql(
     tx,
-    `insert into import_updates select :importId::uuid, deal_id, journal_count from deal_heads where deal_id = any(select jsonb_array_elements_text(:ids::jsonb)::uuid)`,
-    { importId, ids },
+    `insert into import_updates select :importId::uuid, deal_id, journal_count from deal_heads where deal_id = any(:ids::uuid[])`,
+    { importId, ids: asArray(ids) },
   );
 }
 

@@ -3,6 +3,14 @@ import type { DataSource, EntityManager } from 'typeorm';
 /** Anything a statement can be sent through. */
 export type Connection = Pick<EntityManager, 'query'> | Pick<DataSource, 'query'>;
 
+/** A list that goes to PostgreSQL as an array, where others go as JSON. */
+class ArrayParameter {
+  constructor(readonly items: readonly string[]) {}
+}
+
+/** For `= any(:ids::uuid[])`: PostgreSQL plans an array by its length, where it would guess at rows unpacked from JSON. */
+export const asArray = (items: readonly string[]): ArrayParameter => new ArrayParameter(items);
+
 /** Runs a statement whose parameters are named (`:process`), and gives its rows. Objects and arrays go as JSON. */
 export async function sql<Row>(
   connection: Connection,
@@ -26,6 +34,7 @@ const isChangeResult = (result: unknown): result is [unknown[], number] =>
 
 function toParameter(value: unknown): unknown {
   if (value === undefined) return null;
+  if (value instanceof ArrayParameter) return value.items;
   return typeof value === 'object' && value !== null && !(value instanceof Date) && !Buffer.isBuffer(value)
     ? JSON.stringify(value)
     : value;

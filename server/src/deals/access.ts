@@ -1,5 +1,6 @@
 import type { Deal } from '@ladder/core';
 import { textValue } from '@ladder/core';
+import { asArray } from '../db/sql.ts';
 import { Problem } from '../http/problem.ts';
 import type { Person } from '../people/person.ts';
 
@@ -25,8 +26,7 @@ export function requireChange(person: Person, deal: Owned): void {
 export function visibleDeals(person: Person): { condition: string; parameters: Record<string, unknown> } {
   if (seesAll(person)) return { condition: 'true', parameters: {} };
   return {
-    condition:
-      '(d.team_id = any(select jsonb_array_elements_text(:seenTeams::jsonb)::uuid) or d.owner_id = :seenOwner::uuid)',
-    parameters: { seenTeams: person.teams, seenOwner: person.id },
+    condition: '(d.team_id = any(:seenTeams::uuid[]) or d.owner_id = :seenOwner::uuid)',
+    parameters: { seenTeams: asArray(person.teams), seenOwner: person.id },
   };
 }

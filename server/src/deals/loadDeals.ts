@@ -13,7 +13,7 @@ import type {
   Waiver,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Connection, sql } from '../db/sql.ts';
+import { asArray, type Connection, sql } from '../db/sql.ts';
 
 interface DealRow {
   readonly id: string;
@@ -48,11 +48,9 @@ const ms = (column: string): string => `(extract(epoch from ${column}) * 1000)::
 
 /** Locks the heads of deals, in one order everywhere, so that writers wait for each other and never for ever (S34). */
 export async function lockDeals(tx: EntityManager, ids: readonly string[]): Promise<void> {
-  await sql(
-    tx,
-    `select deal_id from deal_heads where deal_id = any(select jsonb_array_elements_text(:ids::jsonb)::uuid) order by deal_id for update`,
-    { ids },
-  );
+  await sql(tx, `select deal_id from deal_heads where deal_id = any(:ids::uuid[]) order by deal_id for update`, {
+    ids: asArray(ids),
+  });
 }
 
 /** Deals with everything a command needs, in one round trip. Unknown ids are left out. */
@@ -80,8 +78,8 @@ export async function loadDeals(connection: Connection, ids: readonly string[]):
        from deal_spans where deal_id = d.id and to_at is null) s on true
      left join lateral (select coalesce(json_agg(json_build_object('requirement', requirement, 'from', ${ms('from_at')}, 'to', ${ms('to_at')})), '[]') as waivers
        from waivers where deal_id = d.id and state = 'granted') w on true
-     where d.id = any(select jsonb_array_elements_text(:ids::jsonb)::uuid) order by d.id`,
-    { ids },
+     where d.id = any(:ids::uuid[]) order by d.id`,
+    { ids: asArray(ids) },
   );
   return rows.map(toDeal);
 }

@@ -14,7 +14,7 @@ import {
   textValue,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { sql } from '../db/sql.ts';
+import { asArray, sql } from '../db/sql.ts';
 import { newId } from '../ids.ts';
 
 /** A change to write: the deal as it was loaded (null where it is new), and what a command made of it. */
@@ -327,11 +327,7 @@ async function markTakenBack(tx: EntityManager, rows: readonly object[]): Promis
 async function dropVoidedFromMeasures(tx: EntityManager, writes: readonly DealWrite[]): Promise<void> {
   const ids = writes.filter(({ change }) => change.deal.status.state === 'voided').map(({ change }) => change.deal.id);
   if (ids.length > 0)
-    await sql(
-      tx,
-      `update moves set counts = false where deal_id = any(select jsonb_array_elements_text(:ids::jsonb)::uuid)`,
-      { ids },
-    );
+    await sql(tx, `update moves set counts = false where deal_id = any(:ids::uuid[])`, { ids: asArray(ids) });
 }
 
 interface RefusalRow {

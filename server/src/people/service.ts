@@ -6,7 +6,7 @@ import { type Context, inTransaction } from '../context.ts';
 import { PersonEntity } from '../db/entities/person.ts';
 import { SessionEntity } from '../db/entities/session.ts';
 import { TeamEntity } from '../db/entities/team.ts';
-import { at, sql } from '../db/sql.ts';
+import { asArray, at, sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { invalid, Problem } from '../http/problem.ts';
 import { newId } from '../ids.ts';
@@ -153,11 +153,7 @@ export async function addPerson(context: Context, input: TypeOf<typeof people.ne
   const id = newId(context.clock.now());
   const passwordHash = await hash(input.password);
   return inTransaction(context, async (tx) => {
-    const known = await sql(
-      tx,
-      `select id from teams where id = any(select jsonb_array_elements_text(:teams::jsonb)::uuid)`,
-      { teams: input.teams },
-    );
+    const known = await sql(tx, `select id from teams where id = any(:teams::uuid[])`, { teams: asArray(input.teams) });
     if (known.length < new Set(input.teams).size)
       throw invalid([{ pointer: '/teams', detail: 'One of these teams does not exist.' }]);
     const { name, email, role } = input;

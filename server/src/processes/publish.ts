@@ -22,7 +22,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
-import { at, sql } from '../db/sql.ts';
+import { asArray, at, sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
 import { writeDeals } from '../deals/writeDeals.ts';
 import { presentCatalogue } from '../facts/service.ts';
@@ -216,14 +216,10 @@ async function makeLive(
     { id: draft.id },
     { state: 'live', fields, publishedAt: at(now), publishedBy: person.id, savedAt: at(now) },
   );
-  await sql(
-    tx,
-    `update fields set first_used_at = :now where first_used_at is null and id = any(select jsonb_array_elements_text(:ids::jsonb))`,
-    {
-      now: at(now),
-      ids: fields.map(({ id }) => id),
-    },
-  );
+  await sql(tx, `update fields set first_used_at = :now where first_used_at is null and id = any(:ids::text[])`, {
+    now: at(now),
+    ids: asArray(fields.map(({ id }) => id)),
+  });
 }
 
 /** The definitions a version is published with: of the administrator's fields that it lists or asks for (S30). */

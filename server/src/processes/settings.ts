@@ -11,7 +11,7 @@ import {
   type Reason,
   type Setting,
 } from '@ladder/core';
-import { type Connection, sql } from '../db/sql.ts';
+import { asArray, type Connection, sql } from '../db/sql.ts';
 
 interface SettingRow {
   readonly version: string;
@@ -43,8 +43,8 @@ export async function loadSettings(
        (select coalesce(json_agg(json_build_object('from', from_currency, 'to', to_currency, 'rate', rate)), '[]')
         from (select distinct on (from_currency, to_currency) from_currency, to_currency, rate from rates order by from_currency, to_currency, day desc) r) as rates
      from process_versions v join processes p on p.id = v.process_id join calendars c on c.id = p.calendar_id left join organisation o on true
-     where v.id = any(select jsonb_array_elements_text(:versions::jsonb)::uuid)`,
-    { versions: [...new Set(versions)] },
+     where v.id = any(:versions::uuid[])`,
+    { versions: asArray([...new Set(versions)]) },
   );
   return new Map(rows.map((row) => [row.version, toSetting(row)]));
 }

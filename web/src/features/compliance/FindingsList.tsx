@@ -1,7 +1,8 @@
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
+import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
-import { countOf, shortDay, shortValue } from '../../parts/format.ts';
+import { countOf, dayOf, shortDay, shortValue } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
@@ -79,8 +80,9 @@ export function FindingsList({ summary, choice }: { summary: ComplianceSummary; 
 }
 
 function Row({ row: { deal, stage, finding, others }, summary }: { row: FindingRow; summary: ComplianceSummary }) {
+  const { organisation } = useSession();
   const place = summary.stages.findIndex(({ id }) => id === stage.id);
-  const since = finding.since.slice(0, 10);
+  const since = dayOf(finding.since, organisation);
   return (
     <tr>
       <td className={finding.level === 'hold' ? 'edge-hold' : 'edge-flag'}>

@@ -5,7 +5,7 @@ import { useDropzone } from 'react-dropzone';
 import { problemOf } from '../../app/api.ts';
 import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
-import { countOf, shortDay } from '../../parts/format.ts';
+import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { useListProcessesQuery } from '../processes/processesApi.ts';
 import { ImportProgress } from './ImportProgress.tsx';
 import {
@@ -149,7 +149,7 @@ function EarlierImports() {
                 <div className="small muted">{row.rowsTotal === null ? '' : countOf(row.rowsTotal, 'row')}</div>
               </td>
               <td>
-                {shortDay(row.uploadedAt.slice(0, 10), organisation.today)}
+                {shortDay(dayOf(row.uploadedAt, organisation), organisation.today)}
                 <div className="small muted">{row.by}</div>
               </td>
               <td>

@@ -1,7 +1,7 @@
 import { type ChecklistItem, stageOf } from '@ladder/core';
 import { Form } from 'react-bootstrap';
 import { useSession } from '../../app/session.ts';
-import { shortDay } from '../../parts/format.ts';
+import { dayOf, shortDay } from '../../parts/format.ts';
 import { type DealDetail, useTickItemMutation } from './dealsApi.ts';
 
 /** The present stage's checklist. */
@@ -27,7 +27,7 @@ function Item({ item, deal }: { item: ChecklistItem; deal: DealDetail }) {
   const { organisation } = useSession();
   const [tickItem, { isLoading }] = useTickItemMutation();
   const tick = deal.ticked.find((candidate) => candidate.item === item.id);
-  const note = [item.need, tick?.by?.split(' ')[0], tick && shortDay(tick.at.slice(0, 10), organisation.today)]
+  const note = [item.need, tick?.by?.split(' ')[0], tick && shortDay(dayOf(tick.at, organisation), organisation.today)]
     .filter((part) => part)
     .join(' · ');
   return (

@@ -1,6 +1,6 @@
 import { addDays, daysBetween, isMoney, MONDAY_TO_FRIDAY, moveOnDay, placeOf, type Stage } from '@ladder/core';
 import { useSession } from '../../app/session.ts';
-import { countOf, shortDay } from '../../parts/format.ts';
+import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Notch } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
 import type { DealDetail } from './dealsApi.ts';
@@ -116,7 +116,8 @@ function SkippedRung({ deal, stage }: { deal: DealDetail; stage: Stage }) {
       <h3>
         {stage.name} <span className="text-flagged">{step ? 'skipped' : 'not entered'}</span>
       </h3>
-      {step && `Passed over ${shortDay(step.at.slice(0, 10), organisation.today)}${step.by ? ` by ${step.by}` : ''}.`}
+      {step &&
+        `Passed over ${shortDay(dayOf(step.at, organisation), organisation.today)}${step.by ? ` by ${step.by}` : ''}.`}
       {owed.map((item) => (
         <a key={item.id} className="owe" href={`#owed-${item.id}`}>
           Owed: <Pieces says={item.says} />

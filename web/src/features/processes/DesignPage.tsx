@@ -6,7 +6,7 @@ import { Link, useParams } from 'react-router';
 import { useAppDispatch, useAppSelector } from '../../app/hooks.ts';
 import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
-import { countOf, shortDay } from '../../parts/format.ts';
+import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { DesignPanel, type Selection } from './DesignPanel.tsx';
 import { DesignSheet } from './DesignSheet.tsx';
@@ -68,7 +68,7 @@ function LiveVersion({ process }: { process: ProcessDetail }) {
       fields={live.fields}
       edit={null}
       badge={<span className="state clear">Version {live.version.number}, live</span>}
-      note={`${countOf(live.version.openDeals, 'open deal')} ${live.version.openDeals === 1 ? 'follows' : 'follow'} it${live.version.publishedAt ? ` · published ${shortDay(live.version.publishedAt.slice(0, 10), organisation.today)}` : ''}`}
+      note={`${countOf(live.version.openDeals, 'open deal')} ${live.version.openDeals === 1 ? 'follows' : 'follow'} it${live.version.publishedAt ? ` · published ${shortDay(dayOf(live.version.publishedAt, organisation), organisation.today)}` : ''}`}
       notice={<ErrorNotice error={error} />}
       actions={
         person.role === 'administrator' && (

@@ -4,7 +4,7 @@ import { Link, useNavigate } from 'react-router';
 import { problemAt, problemOf } from '../../app/api.ts';
 import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
-import { countOf, shortDay } from '../../parts/format.ts';
+import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { type ProcessSummary, useAddProcessMutation, useListProcessesQuery } from './processesApi.ts';
 
@@ -77,7 +77,7 @@ function ProcessRow({ process }: { process: ProcessSummary }) {
       <td className="num">{process.stages}</td>
       <td>
         {live?.publishedAt ? (
-          `v${live.number}, since ${shortDay(live.publishedAt.slice(0, 10), organisation.today)}`
+          `v${live.number}, since ${shortDay(dayOf(live.publishedAt, organisation), organisation.today)}`
         ) : (
           <span className="muted">not published</span>
         )}
