@@ -15,7 +15,7 @@ export default async function setup(project) {
   const client = new pg.Client({ connectionString: cluster.ownerUrl('postgres') });
   await client.connect();
   const left = await client.query(
-    `select datname from pg_database where datname like 'test_%' or datname = '${TEMPLATE}'`,
+    `select datname from pg_database where datname like 'unit_%' or datname = '${TEMPLATE}'`,
   );
   for (const { datname } of left.rows) await client.query(`drop database ${datname} with (force)`);
   await client.end();
@@ -26,5 +26,5 @@ export default async function setup(project) {
   });
   project.provide('ownerUrl', cluster.ownerUrl('postgres'));
   project.provide('serverUrl', cluster.serverUrl('postgres'));
-  return () => cluster.stop();
+  return () => (cluster.startedHere ? cluster.stop() : undefined);
 }

@@ -9,7 +9,7 @@ import { ensureDatabase, migrateDatabase } from '../../scripts/database.mjs';
 const START = Date.UTC(2026, 10, 24, 10);
 const began = Date.now();
 const clock = { now: () => START + (Date.now() - began) };
-const DATABASE = 'test_browser';
+const DATABASE = 'browser';
 const DEALS = 300;
 
 const cluster = await startCluster('test', [

@@ -13,7 +13,7 @@ const named = (url: string, database: string): string =>
 
 /** A fresh, migrated database for one test file. */
 export async function createTestDatabase(): Promise<TestDatabase> {
-  const name = `test_${randomBytes(6).toString('hex')}`;
+  const name = `unit_${randomBytes(6).toString('hex')}`;
   await onCluster(`create database ${name} template ladder_template`);
   return {
     serverUrl: named(inject('serverUrl'), name),
