@@ -2,22 +2,7 @@ import { FINDING_KINDS } from '@ladder/core';
 import { deal } from './deals.ts';
 import { facts } from './facts.ts';
 import { processes } from './processes.ts';
-import {
-  day,
-  id,
-  instant,
-  integer,
-  key,
-  list,
-  map,
-  named,
-  nullable,
-  number,
-  object,
-  oneOf,
-  page,
-  text,
-} from './schema.ts';
+import { day, id, integer, key, list, map, named, nullable, number, object, oneOf, page, text } from './schema.ts';
 
 const counts = {
   deals: integer(0),
@@ -96,52 +81,3 @@ export const compliance = {
     }),
   ),
 };
-
-const cell = object({ text: text({ min: 0, max: 20_000 }), problem: nullable(text()) });
-const columnTarget = processColumnTarget();
-function processColumnTarget() {
-  return object({ to: oneOf(['deal', 'field', 'nothing']), column: nullable(text()), field: nullable(key()) });
-}
-const importSettings = {
-  process: id(),
-  delimiter: oneOf([',', ';', '\t']),
-  columns: list(columnTarget, 500),
-  known: oneOf(['skip', 'update']),
-  stage: key(),
-};
-
-export const IMPORT_STATES = ['uploaded', 'running', 'done', 'failed', 'taken_back'] as const;
-
-export const imports = {
-  settings: object(importSettings),
-  summary: named(
-    'Import',
-    object({
-      id: id(),
-      fileName: text({ max: 300 }),
-      state: oneOf(IMPORT_STATES),
-      uploadedAt: instant(),
-      by: nullable(text()),
-      bytes: integer(0),
-      rowsRead: integer(0),
-      rowsTotal: nullable(integer(0)),
-      created: integer(0),
-      updated: integer(0),
-      skipped: integer(0),
-      bad: integer(0),
-      failure: nullable(text()),
-      mayTakeBack: oneOf(['yes', 'no']),
-    }),
-  ),
-  preview: named(
-    'ImportPreview',
-    object({
-      headers: list(text({ min: 0, max: 20_000 })),
-      settings: object(importSettings),
-      rows: list(object({ line: integer(1), cells: list(cell), problem: nullable(text()) })),
-      problems: list(object({ pointer: text({ min: 0 }), detail: text() })),
-    }),
-  ),
-};
-
-export const importsPage = page(imports.summary);

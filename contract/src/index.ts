@@ -1,8 +1,9 @@
-export { compliance, IMPORT_STATES, imports } from './compliance.ts';
+export { compliance } from './compliance.ts';
 export { deal, lanes } from './deals.ts';
 export { type Callers, type Endpoint, endpoint } from './endpoint.ts';
-export { allEndpoints, endpoints } from './endpoints.ts';
+export { allEndpoints, endpoints } from './endpoints/index.ts';
 export { facts } from './facts.ts';
+export { IMPORT_STATES, imports } from './imports.ts';
 export { openApiDocument } from './openapi.ts';
 export { people, ROLES, type Role } from './people.ts';
 export { problem } from './problem.ts';

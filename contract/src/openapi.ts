@@ -1,5 +1,5 @@
 import type { Endpoint } from './endpoint.ts';
-import { allEndpoints } from './endpoints.ts';
+import { allEndpoints } from './endpoints/index.ts';
 import { problem } from './problem.ts';
 import { type JsonSchema, namedSchemas, type Schema } from './schema.ts';
 

@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import { problemAt, problemOf } from '../../app/api.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { FieldInput } from '../../parts/FieldInput.tsx';
+import { TextField } from '../../parts/TextField.tsx';
 import { useGetProcessQuery } from '../processes/processesApi.ts';
 import { useAddDealMutation } from './dealsApi.ts';
 
@@ -31,17 +32,15 @@ export function NewDealDialog({ process, onClose }: { process: string; onClose: 
           <h2 id="new-deal-title">New deal in {detail?.name}</h2>
         </Modal.Header>
         <Modal.Body>
-          <Form.Group controlId="new-deal-name" className="mb-2">
-            <Form.Label>Name of the deal</Form.Label>
-            <Form.Control
-              autoFocus
-              maxLength={200}
-              value={name}
-              isInvalid={Boolean(problemAt(problem, '/name'))}
-              onChange={(event) => setName(event.target.value)}
-            />
-            <Form.Control.Feedback type="invalid">{problemAt(problem, '/name')}</Form.Control.Feedback>
-          </Form.Group>
+          <TextField
+            id="new-deal-name"
+            label="Name of the deal"
+            autoFocus
+            max={200}
+            value={name}
+            problem={problemAt(problem, '/name')}
+            onChange={setName}
+          />
           {BUILT_IN_FIELDS.filter(({ id }) => (ASKED as readonly string[]).includes(id)).map((field) => (
             <Form.Group key={field.id} className="mb-2">
               <Form.Label htmlFor={`new-${field.id}`}>{field.name}</Form.Label>

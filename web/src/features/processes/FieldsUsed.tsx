@@ -4,6 +4,7 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { problemAt, problemOf } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/hooks.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { TextField } from '../../parts/TextField.tsx';
 import { newKey, useDesign } from './designContext.ts';
 import { processesApi, useAddFieldMutation } from './processesApi.ts';
 
@@ -123,17 +124,15 @@ function NewFieldDialog({ onClose }: { onClose: () => void }) {
         </Modal.Header>
         <Modal.Body>
           <p className="muted small">All processes can use it. Its type and unit stay for good.</p>
-          <Form.Group controlId="field-name" className="mb-2">
-            <Form.Label>Name</Form.Label>
-            <Form.Control
-              autoFocus
-              maxLength={200}
-              value={name}
-              isInvalid={Boolean(problemAt(problem, '/name'))}
-              onChange={(event) => setName(event.target.value)}
-            />
-            <Form.Control.Feedback type="invalid">{problemAt(problem, '/name')}</Form.Control.Feedback>
-          </Form.Group>
+          <TextField
+            id="field-name"
+            label="Name"
+            autoFocus
+            max={200}
+            value={name}
+            problem={problemAt(problem, '/name')}
+            onChange={setName}
+          />
           <Form.Group controlId="field-type" className="mb-2">
             <Form.Label>Type</Form.Label>
             <Form.Select value={type} onChange={(event) => setType(event.target.value)}>
@@ -145,10 +144,7 @@ function NewFieldDialog({ onClose }: { onClose: () => void }) {
             </Form.Select>
           </Form.Group>
           {type === 'number' && (
-            <Form.Group controlId="field-unit">
-              <Form.Label>Unit, if any</Form.Label>
-              <Form.Control maxLength={20} value={unit} onChange={(event) => setUnit(event.target.value)} />
-            </Form.Group>
+            <TextField id="field-unit" label="Unit, if any" max={20} value={unit} onChange={setUnit} />
           )}
           {isChoice && (
             <Form.Group controlId="field-choices">

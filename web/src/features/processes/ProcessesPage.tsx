@@ -6,6 +6,7 @@ import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
+import { TextField } from '../../parts/TextField.tsx';
 import { type ProcessSummary, useAddProcessMutation, useListProcessesQuery } from './processesApi.ts';
 
 /** All processes: which version is live, how many open deals follow each, and whether a draft waits. */
@@ -122,27 +123,23 @@ function NewProcessDialog({ onClose }: { onClose: () => void }) {
           <h2 id="new-process-title">New process</h2>
         </Modal.Header>
         <Modal.Body>
-          <Form.Group controlId="process-name" className="mb-2">
-            <Form.Label>Name</Form.Label>
-            <Form.Control
-              autoFocus
-              maxLength={200}
-              value={name}
-              isInvalid={Boolean(problemAt(problem, '/name'))}
-              onChange={(event) => setName(event.target.value)}
-            />
-            <Form.Control.Feedback type="invalid">{problemAt(problem, '/name')}</Form.Control.Feedback>
-          </Form.Group>
-          <Form.Group controlId="process-first-stage">
-            <Form.Label>First stage</Form.Label>
-            <Form.Control
-              maxLength={120}
-              value={firstStage}
-              isInvalid={Boolean(problemAt(problem, '/firstStage'))}
-              onChange={(event) => setFirstStage(event.target.value)}
-            />
-            <Form.Control.Feedback type="invalid">{problemAt(problem, '/firstStage')}</Form.Control.Feedback>
-          </Form.Group>
+          <TextField
+            id="process-name"
+            label="Name"
+            autoFocus
+            max={200}
+            value={name}
+            problem={problemAt(problem, '/name')}
+            onChange={setName}
+          />
+          <TextField
+            id="process-first-stage"
+            label="First stage"
+            max={120}
+            value={firstStage}
+            problem={problemAt(problem, '/firstStage')}
+            onChange={setFirstStage}
+          />
           {problem && !problem.errors && <ErrorNotice error={error} />}
         </Modal.Body>
         <Modal.Footer>

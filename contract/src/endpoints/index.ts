@@ -1,0 +1,22 @@
+import type { Endpoint } from '../endpoint.ts';
+import { dealsEndpoints } from './deals.ts';
+import { factsEndpoints } from './facts.ts';
+import { importsEndpoints } from './imports.ts';
+import { measuresEndpoints } from './measures.ts';
+import { peopleEndpoints } from './people.ts';
+import { processesEndpoints } from './processes.ts';
+import { systemEndpoints } from './system.ts';
+
+/** Every endpoint of the API by its id. */
+export const endpoints = {
+  ...systemEndpoints,
+  ...peopleEndpoints,
+  ...factsEndpoints,
+  ...processesEndpoints,
+  ...dealsEndpoints,
+  ...measuresEndpoints,
+  ...importsEndpoints,
+} as const;
+
+/** The same as a list. */
+export const allEndpoints: readonly Endpoint[] = Object.values(endpoints) as unknown as readonly Endpoint[];

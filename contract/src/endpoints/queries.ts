@@ -1,0 +1,12 @@
+import { day, id, integer, object, oneOf, optional, text } from '../schema.ts';
+
+/** Queries and parameters that several endpoints share. */
+export const paging = { after: optional(text({ max: 500 })), limit: optional(integer(1, 200)) };
+export const found = object({ ...paging, find: optional(text({ min: 0, max: 200 })) });
+export const processParams = object({ process: id() });
+export const dealFilter = {
+  owner: optional(id()),
+  team: optional(id()),
+  standing: optional(oneOf(['clear', 'flagged', 'held'])),
+  closeBefore: optional(day()),
+};

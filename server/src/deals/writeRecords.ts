@@ -1,0 +1,185 @@
+import type { ActivityRecord, Change, Deal, DealRecord, JournalEntry, MoveRecord, RefusalRecord } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { asArray, sql } from '../db/sql.ts';
+import { newId } from '../ids.ts';
+import { iso } from './timestamps.ts';
+
+/** Writes what commands recorded beside the deals: moves, refusals, activities, and last the journal, whose chain the database computes. */
+export async function writeRecords(tx: EntityManager, changes: readonly Change[]): Promise<void> {
+  const records = changes.flatMap(({ deal, records: own }) => own.map((record) => ({ deal, record })));
+  await writeMoves(
+    tx,
+    pick(records, 'move').map(({ deal, record }) => moveRow(deal, record.move)),
+  );
+  await markTakenBack(
+    tx,
+    pick(records, 'move_taken_back').map(({ deal, record }) => ({
+      deal: deal.id,
+      seq: record.seq,
+      at: iso(record.at),
+      by: record.by,
+    })),
+  );
+  await writeRefusals(
+    tx,
+    pick(records, 'refusal').map(({ deal, record }) => refusalRow(deal, record.refusal)),
+  );
+  await writeActivities(
+    tx,
+    pick(records, 'activity').map(({ deal, record }) => activityRow(deal, record.activity)),
+  );
+  await writeJournal(
+    tx,
+    pick(records, 'journal').map(({ deal, record }) => ({ deal, entry: record.entry })),
+  );
+  await dropVoidedFromMeasures(tx, changes);
+}
+
+type RecordOf<K extends DealRecord['kind']> = Extract<DealRecord, { kind: K }>;
+
+const pick = <K extends DealRecord['kind']>(
+  records: readonly { deal: Deal; record: DealRecord }[],
+  kind: K,
+): { deal: Deal; record: RecordOf<K> }[] =>
+  records.filter((entry): entry is { deal: Deal; record: RecordOf<K> } => entry.record.kind === kind);
+
+function moveRow(deal: Deal, move: MoveRecord): object {
+  return {
+    deal_id: deal.id,
+    seq: move.seq,
+    process_id: deal.process,
+    version_id: move.version,
+    kind: move.kind,
+    from_stage: move.from,
+    to_stage: move.to,
+    over_stages: move.over,
+    happened_at: iso(move.happenedAt),
+    recorded_at: iso(move.recordedAt),
+    day: move.day,
+    stay_days: move.stayDays,
+    target_days: move.targetDays,
+    by_id: move.by,
+    forced: move.forced === 'yes',
+    reason_id: move.reason,
+    owner_id: move.owner,
+    team_id: move.team,
+    source: move.source,
+    value_minor: move.value?.minor ?? null,
+    currency: move.value?.currency ?? null,
+    reporting_minor: move.reportingMinor,
+    verdict: move.verdict,
+    snapshot: move.snapshot,
+    taken_back_at: null,
+    taken_back_by: null,
+    counts: true,
+  };
+}
+
+async function writeMoves(tx: EntityManager, rows: readonly object[]): Promise<void> {
+  if (rows.length > 0)
+    await sql(tx, `insert into moves select * from jsonb_populate_recordset(null::moves, :rows)`, { rows });
+}
+
+async function markTakenBack(tx: EntityManager, rows: readonly object[]): Promise<void> {
+  if (rows.length === 0) return;
+  await sql(
+    tx,
+    `update moves m set taken_back_at = r.at, taken_back_by = r.by, counts = false
+     from jsonb_to_recordset(:rows) as r(deal uuid, seq integer, at timestamptz, by uuid) where m.deal_id = r.deal and m.seq = r.seq`,
+    { rows },
+  );
+}
+
+async function dropVoidedFromMeasures(tx: EntityManager, changes: readonly Change[]): Promise<void> {
+  const ids = changes.filter(({ deal }) => deal.status.state === 'voided').map(({ deal }) => deal.id);
+  if (ids.length > 0)
+    await sql(tx, `update moves set counts = false where deal_id = any(:ids::uuid[])`, { ids: asArray(ids) });
+}
+
+interface RefusalRow {
+  readonly deal_id: string;
+  readonly from_stage: string;
+  readonly target: string;
+  readonly day: string;
+  readonly first_at: string | null;
+  readonly [column: string]: unknown;
+}
+
+function refusalRow(deal: Deal, refusal: RefusalRecord): RefusalRow {
+  return {
+    deal_id: deal.id,
+    from_stage: refusal.from,
+    target: refusal.target,
+    day: refusal.day,
+    first_at: iso(refusal.at),
+    last_at: iso(refusal.at),
+    by_id: refusal.by,
+    verdict: refusal.verdict,
+    snapshot: refusal.snapshot,
+  };
+}
+
+/** A refusal counts once per deal, gate and day (S13); those of one day that are written together become one row. */
+async function writeRefusals(tx: EntityManager, all: readonly RefusalRow[]): Promise<void> {
+  const rows = new Map<string, RefusalRow>();
+  for (const row of all) {
+    const gate = `${row.deal_id} ${row.from_stage} ${row.target} ${row.day}`;
+    rows.set(gate, { ...row, first_at: rows.get(gate)?.first_at ?? row.first_at });
+  }
+  if (rows.size === 0) return;
+  await sql(
+    tx,
+    `insert into refusals select * from jsonb_populate_recordset(null::refusals, :rows)
+     on conflict (deal_id, from_stage, target, day) do update set last_at = excluded.last_at, verdict = excluded.verdict, snapshot = excluded.snapshot`,
+    { rows: [...rows.values()] },
+  );
+}
+
+function activityRow(deal: Deal, activity: ActivityRecord): object {
+  return {
+    id: newId(activity.recordedAt),
+    deal_id: deal.id,
+    kind: activity.kind,
+    happened_at: iso(activity.happenedAt),
+    recorded_at: iso(activity.recordedAt),
+    by_id: activity.by,
+    previous_at: iso(activity.previousAt),
+  };
+}
+
+async function writeActivities(tx: EntityManager, rows: readonly object[]): Promise<void> {
+  if (rows.length > 0)
+    await sql(tx, `insert into activities select * from jsonb_populate_recordset(null::activities, :rows)`, { rows });
+}
+
+async function writeJournal(tx: EntityManager, entries: readonly { deal: Deal; entry: JournalEntry }[]): Promise<void> {
+  if (entries.length === 0) return;
+  const rows = entries.map(({ deal, entry }, place) => ({
+    place,
+    deal: deal.id,
+    kind: entry.body.kind,
+    stage: entry.stage,
+    happened: iso(entry.happenedAt),
+    recorded: iso(entry.recordedAt),
+    by: entry.by,
+    body: entry.body,
+    text: entry.text,
+    text_id: entry.text === null ? null : newId(entry.recordedAt),
+  }));
+  const texts = rows.filter(({ text }) => text !== null);
+  if (texts.length > 0) {
+    await sql(
+      tx,
+      `insert into journal_texts (id, deal_id, text) select text_id, deal, text from jsonb_to_recordset(:texts) as r(text_id uuid, deal uuid, text text)`,
+      { texts },
+    );
+  }
+  await sql(
+    tx,
+    `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, by_id, body, text_id)
+     select deal, kind, stage, happened, recorded, by, body, text_id
+     from jsonb_to_recordset(:rows) as r(place integer, deal uuid, kind text, stage text, happened timestamptz, recorded timestamptz, by uuid, body jsonb, text_id uuid)
+     order by place`,
+    { rows },
+  );
+}
