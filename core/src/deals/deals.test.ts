@@ -191,6 +191,30 @@ describe('the clock', () => {
   });
 });
 
+it('idleness begins anew with each stay, however long ago the last activity was (S6)', () => {
+  const strict = settingOf(document, { houseRules: { ...NO_HOUSE_RULES, idle: { level: 'hold', since: 0 } } });
+  const quiet = recordActivity(dealIn(strict), strict, 'call', 'x', at(NOW)).deal;
+  const moved = must(
+    moveDeal(
+      must(
+        tickItem(
+          must(editDeal(quiet, strict, [{ field: 'area', saw: null, value: 300 }], at(NOW + 6 * DAY))).deal,
+          strict,
+          'tick',
+          'ticked',
+          at(NOW + 6 * DAY),
+        ),
+      ).deal,
+      strict,
+      request(to('b')),
+      at(NOW + 6 * DAY),
+    ),
+  ).change.deal;
+  const day = (text: string) => startOfDay(text, 'Europe/London');
+  expect(open(moved, day('2026-12-08') - 1)).toEqual([]);
+  expect(open(moved, day('2026-12-08'))).toEqual(['house:idle hold']);
+});
+
 describe('a publish', () => {
   it('moves a deal over with its stay; what fails only by the new version flags until the grace ends (S28)', () => {
     const stricter = {
