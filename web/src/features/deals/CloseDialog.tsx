@@ -14,6 +14,7 @@ import {
   usePreviewMoveQuery,
   type Verdict,
 } from './dealsApi.ts';
+import { useSeenRevision } from './useSeenRevision.ts';
 
 interface CloseDialogProps {
   readonly deal: string;
@@ -47,6 +48,7 @@ function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
   const { organisation } = useSession();
   const navigate = useNavigate();
   const [moveDeal, { error, isLoading }] = useMoveDealMutation();
+  const seenRevision = useSeenRevision();
   const [reason, setReason] = useState('');
   const [followUp, setFollowUp] = useState('');
   const [text, setText] = useState('');
@@ -57,7 +59,7 @@ function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
     event.preventDefault();
     const body = {
       target: { to: outcome },
-      revision: deal.revision,
+      revision: await seenRevision(deal),
       ...(reason ? { reason } : {}),
       ...(followUp ? { followUp } : {}),
       ...(text.trim() ? { text: text.trim() } : {}),

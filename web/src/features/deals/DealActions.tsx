@@ -14,6 +14,7 @@ import {
 } from './dealsApi.ts';
 import { ReasonDialog } from './ReasonDialog.tsx';
 import { rungId } from './rung.ts';
+import { useSeenRevision } from './useSeenRevision.ts';
 
 type Dialog =
   | { readonly kind: 'close'; readonly outcome: 'won' | 'lost' }
@@ -85,12 +86,13 @@ export type Move = (target: MoveTarget, extra?: { mode?: 'ask' | 'force'; text?:
 
 function useMove(deal: DealDetail, ask: (dialog: Dialog | null) => void): { move: Move; why: string | null } {
   const [moveDeal] = useMoveDealMutation();
+  const seenRevision = useSeenRevision();
   const [why, setWhy] = useState<string | null>(null);
   const navigate = useNavigate();
   const move: Move = async (target, extra = {}) => {
     if (target.to !== 'stage') return ask({ kind: 'close', outcome: target.to });
     ask(null);
-    const answer = await moveDeal({ deal: deal.id, body: { target, revision: deal.revision, ...extra } });
+    const answer = await moveDeal({ deal: deal.id, body: { target, revision: await seenRevision(deal), ...extra } });
     const problem = problemOf(answer.error);
     setWhy(problem && !problem.verdict ? (problem.detail ?? problem.title) : null);
     if (problem?.verdict) navigate({ search: `?toward=${rungId(target)}` }, { replace: true });
@@ -164,6 +166,7 @@ function Dialogs({
 }) {
   const [takeBack, { error: takeBackError }] = useTakeBackMoveMutation();
   const [voidDeal, { error: voidError }] = useVoidDealMutation();
+  const seenRevision = useSeenRevision();
   const finish = async (work: Promise<{ error?: unknown }>) => {
     const { error } = await work;
     if (!error) onClose();
@@ -201,7 +204,9 @@ function Dialogs({
           label="What was wrong with it? The journal keeps both; paths and measures drop both."
           confirm="Take back"
           problem={problemOf(takeBackError)?.detail}
-          onConfirm={(text) => finish(takeBack({ deal: deal.id, body: { revision: deal.revision, text } }))}
+          onConfirm={(text) =>
+            finish(seenRevision(deal).then((revision) => takeBack({ deal: deal.id, body: { revision, text } })))
+          }
           onClose={onClose}
         />
       );

@@ -43,6 +43,19 @@ const targetQuery = (target: MoveTarget): string =>
 /** After a change everything that counts deals is out of date. */
 const changed = (id: string) => [{ type: 'Deal' as const, id }, { type: 'Journal' as const, id }, 'Deals' as const];
 
+interface Started {
+  readonly dispatch: (action: never) => unknown;
+  readonly queryFulfilled: Promise<{ data: DealDetail | { readonly deal: DealDetail } }>;
+}
+
+/** Shows what a change answered at once, so that the next change is made from it and not from what was there before. */
+async function showAnswer(_argument: unknown, { dispatch, queryFulfilled }: Started): Promise<void> {
+  const answer = await queryFulfilled.catch(() => null);
+  if (!answer) return;
+  const deal = 'deal' in answer.data ? answer.data.deal : answer.data;
+  dispatch(dealsApi.util.updateQueryData('getDeal', deal.id, () => deal) as never);
+}
+
 export const dealsApi = api.injectEndpoints({
   endpoints: (build) => ({
     getLanes: build.query<Lanes, { process: string; filters: DealFilters }>({
@@ -73,30 +86,37 @@ export const dealsApi = api.injectEndpoints({
     }),
     editDeal: build.mutation<DealDetail, { deal: string; body: BodyOf<E['editDeal']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}`, method: 'PATCH', body, headers: once() }),
+      onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     tickItem: build.mutation<DealDetail, { deal: string; body: BodyOf<E['tickItem']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/ticks`, method: 'POST', body }),
+      onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     moveDeal: build.mutation<AnswerOf<E['moveDeal']>, MoveArguments>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/moves`, method: 'POST', body, headers: once() }),
+      onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     takeBackMove: build.mutation<DealDetail, { deal: string; body: BodyOf<E['takeBackMove']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/moves/take-back`, method: 'POST', body, headers: once() }),
+      onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     withdrawAttempt: build.mutation<DealDetail, string>({
       query: (deal) => ({ url: `/deals/${deal}/attempt`, method: 'DELETE' }),
+      onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, deal) => changed(deal),
     }),
     addActivity: build.mutation<DealDetail, { deal: string; body: BodyOf<E['addActivity']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/activities`, method: 'POST', body }),
+      onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     voidDeal: build.mutation<DealDetail, { deal: string; text: string }>({
       query: ({ deal, text }) => ({ url: `/deals/${deal}/void`, method: 'POST', body: { text } }),
+      onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     findParties: build.query<AnswerOf<E['listCustomers']>, { kind: 'customers' | 'contacts'; find: string }>({
