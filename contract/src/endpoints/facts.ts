@@ -86,6 +86,18 @@ export const factsEndpoints = {
     status: 200,
     answer: page(contact),
   }),
+  changeContact: endpoint({
+    id: 'changeContact',
+    method: 'patch',
+    path: '/contacts/{contact}',
+    summary: 'Change a contact; its open deals are judged again',
+    callers: WORKING,
+    params: object({ contact: id() }),
+    body: newContact,
+    status: 200,
+    answer: contact,
+    problems: [404],
+  }),
   addContact: endpoint({
     id: 'addContact',
     method: 'post',

@@ -307,4 +307,26 @@ describe('lists', () => {
     await priya.patch(`/customers/${customer.id}`, { name: 'Fennick Salads', values: { credit: true } });
     expect((await priya.get(`/deals/${deal.id}`)).body.partyValues).toEqual({ credit: true });
   });
+
+  it('a contact is added, changed and found; one of a customer that does not exist is refused', async () => {
+    const { body: contact } = await priya.post(
+      '/contacts',
+      { customer: null, name: 'Adel Thornfield', values: {} },
+      201,
+    );
+    const deal = await add({ contact: contact.id });
+    const { body: changed } = await priya.patch(`/contacts/${contact.id}`, {
+      customer: null,
+      name: 'Adel of Thornfield',
+      values: {},
+    });
+    expect(changed).toMatchObject({ id: contact.id, name: 'Adel of Thornfield' });
+    expect((await priya.get(`/deals/${deal.id}`)).body.contact).toEqual({ id: contact.id, name: 'Adel of Thornfield' });
+    expect((await priya.get('/contacts?find=of%20thorn')).body.items).toHaveLength(1);
+    await priya.patch(
+      `/contacts/${contact.id}`,
+      { customer: '00000000-0000-4000-8000-000000000000', name: 'x', values: {} },
+      404,
+    );
+  });
 });

@@ -128,14 +128,55 @@ export async function changeCustomer(
   });
 }
 
-export async function addContact(
+type ContactInput = PartyInput & { readonly customer: string | null };
+
+/** Changes a contact, and judges its open deals again, as with a customer. */
+export async function changeContact(
   context: Context,
-  { name, values: given, customer }: PartyInput & { customer: string | null },
+  person: Person,
+  id: string,
+  { name, values: given, customer }: ContactInput,
 ): Promise<unknown> {
+  const now = context.clock.now();
+  return inTransaction(context, async (tx) => {
+    const [row] = await sql<{ values: Values }>(tx, `select values from contacts where id = :id for update`, { id });
+    if (!row) throw notFound('contact');
+    await requireCustomer(tx, customer);
+    const values = { ...row.values, ...(await checkedValues(tx, 'contact', given)) };
+    await sql(
+      tx,
+      `update contacts set customer_id = :customer, name = :name, name_fold = :fold, values = :values where id = :id`,
+      {
+        id,
+        customer,
+        name,
+        fold: foldText(name),
+        values,
+      },
+    );
+    const deals = await sql<{ id: string }>(
+      tx,
+      `select id from deals where contact_id = :id and status = 'open' order by id`,
+      { id },
+    );
+    await rejudgeDeals(
+      tx,
+      deals.map((deal) => deal.id),
+      { by: person.id, happenedAt: now, recordedAt: now },
+    );
+    return { id, customer, name, values };
+  });
+}
+
+async function requireCustomer(tx: EntityManager, customer: string | null): Promise<void> {
+  if (customer !== null && !(await tx.getRepository(CustomerEntity).existsBy({ id: customer })))
+    throw notFound('customer');
+}
+
+export async function addContact(context: Context, { name, values: given, customer }: ContactInput): Promise<unknown> {
   return inTransaction(context, async (tx) => {
     const values = await checkedValues(tx, 'contact', given);
-    if (customer !== null && !(await tx.getRepository(CustomerEntity).existsBy({ id: customer })))
-      throw notFound('customer');
+    await requireCustomer(tx, customer);
     const id = newId(context.clock.now());
     await sql(
       tx,

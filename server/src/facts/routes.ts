@@ -3,7 +3,7 @@ import type { Router } from 'express';
 import type { Context } from '../context.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
-import { addContact, addCustomer, changeCustomer, listContacts, listCustomers } from './parties.ts';
+import { addContact, addCustomer, changeContact, changeCustomer, listContacts, listCustomers } from './parties.ts';
 import { addField, changeField, listFields } from './service.ts';
 
 export function factRoutes(router: Router, context: Context): void {
@@ -18,5 +18,8 @@ export function factRoutes(router: Router, context: Context): void {
     reply(await changeCustomer(context, person, params.customer, body)),
   );
   register(router, context, endpoints.listContacts, async ({ query }) => reply(await listContacts(context, query)));
+  register(router, context, endpoints.changeContact, async ({ params, body, person }) =>
+    reply(await changeContact(context, person, params.contact, body)),
+  );
   register(router, context, endpoints.addContact, async ({ body }) => reply(await addContact(context, body)));
 }
