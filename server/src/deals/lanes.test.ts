@@ -1,0 +1,59 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Client } from '../testing/client.ts';
+import { DAY } from '../testing/movableClock.ts';
+import { asOwner } from '../testing/testDatabase.ts';
+import { PEOPLE, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
+
+let test: TestServer;
+let maren: Client;
+beforeAll(async () => {
+  test = await startTestServer();
+  maren = await test.as('maren');
+});
+afterAll(() => test.stop());
+
+const pounds = (minor: number, currency = 'GBP') => ({ minor, currency });
+const add = async (values: object) =>
+  (await maren.post('/deals', { process: test.process, name: 'Deal', values }, 201)).body;
+const lanes = async (query = '', client = maren) => (await client.get(`/processes/${test.process}/lanes${query}`)).body;
+
+describe('lanes', () => {
+  it('total value and weighted value by stage, ages from the local day, and what is past its target', async () => {
+    await add({ value: pounds(40_000_00), owner: PEOPLE.priya?.id });
+    test.clock.pass(11 * DAY);
+    await add({ value: pounds(10_00), owner: PEOPLE.bea?.id });
+    const { stages, openDeals, minor, weightedMinor, pastTarget } = await lanes();
+    expect({ openDeals, minor, weightedMinor, pastTarget }).toEqual({
+      openDeals: 2,
+      minor: 40_010_00,
+      weightedMinor: 4_001_00,
+      pastTarget: 1,
+    });
+    expect(stages[0]).toMatchObject({
+      count: 2,
+      medianAge: 5.5,
+      ages: [
+        { age: 0, count: 1 },
+        { age: 11, count: 1 },
+      ],
+      cards: [{ age: 11, pastTarget: true, missing: 2 }, { age: 0 }],
+    });
+  });
+
+  it('amounts in another currency count at the latest rate, each rounded half-even; without a rate they are told apart', async () => {
+    await add({ value: pounds(101, 'EUR') });
+    expect(await lanes()).toMatchObject({ minor: 40_010_00, withoutRate: 1 });
+    await asOwner(
+      test.database,
+      `insert into rates values ('EUR', 'GBP', '2026-01-01', 0.9), ('EUR', 'GBP', '2026-11-01', 0.5)`,
+    );
+    expect(await lanes()).toMatchObject({ minor: 40_010_50, withoutRate: 0 });
+  });
+
+  it('are narrowed by owner, team and standing, and a seller sees the team’s alone', async () => {
+    expect((await lanes(`?team=${TEAMS.south}`)).openDeals).toBe(1);
+    expect((await lanes(`?owner=${PEOPLE.priya?.id}`)).minor).toBe(40_000_00);
+    expect(await lanes('?standing=held')).toMatchObject({ openDeals: 0, allOpenDeals: 3 });
+    expect(await lanes('', await test.as('bea'))).toMatchObject({ openDeals: 1, allOpenDeals: 1 });
+  });
+});
