@@ -16,6 +16,7 @@ import {
   id,
   instant,
   integer,
+  type Known,
   key,
   list,
   map,
@@ -26,13 +27,10 @@ import {
   oneOf,
   optional,
   page,
-  type Schema,
   tagged,
   text,
   yesNo,
 } from './schema.ts';
-
-type Known<T> = Schema<T> & { readonly optional: 'no' };
 
 const pieces = list(object({ text: text({ min: 0, max: 20_000 }), strong: yesNo() }));
 const level = oneOf(['hold', 'flag']);

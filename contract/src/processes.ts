@@ -16,6 +16,7 @@ import {
   id,
   instant,
   integer,
+  type Known,
   key,
   list,
   map,
@@ -25,14 +26,11 @@ import {
   oneOf,
   optional,
   page,
-  type Schema,
   self,
   tagged,
   text,
   yesNo,
 } from './schema.ts';
-
-type Known<T> = Schema<T> & { readonly optional: 'no' };
 
 const operand = tagged(
   'of',

@@ -22,9 +22,10 @@ type ShapeType<S extends Shape> = { readonly [K in Exclude<keyof S, OptionalKeys
   readonly [K in OptionalKeys<S>]?: TypeOf<S[K]>;
 };
 
-type Required<T> = Schema<T> & { readonly optional: 'no' };
+/** A schema of a value that has to be there. */
+export type Known<T> = Schema<T> & { readonly optional: 'no' };
 
-const schema = <T>(joi: Joi.Schema, json: JsonSchema): Required<T> => ({ joi, json, optional: 'no' });
+const schema = <T>(joi: Joi.Schema, json: JsonSchema): Known<T> => ({ joi, json, optional: 'no' });
 
 const NUL = new RegExp(String.fromCharCode(0));
 
@@ -36,7 +37,7 @@ export interface TextLimits {
 }
 
 /** A text; by default up to 2,000 characters and not empty. NUL is refused, because PostgreSQL cannot store it (S3). */
-export function text({ min = 1, max = 2000, pattern, format }: TextLimits = {}): Required<string> {
+export function text({ min = 1, max = 2000, pattern, format }: TextLimits = {}): Known<string> {
   let joi = Joi.string().max(max).pattern(NUL, { invert: true, name: 'a character that cannot be stored' });
   joi = min === 0 ? joi.allow('') : joi.min(min);
   if (pattern) joi = joi.pattern(pattern);
@@ -49,30 +50,30 @@ export function text({ min = 1, max = 2000, pattern, format }: TextLimits = {}):
   });
 }
 
-export const id = (): Required<string> => schema(Joi.string().guid(), { type: 'string', format: 'uuid' });
-export const key = (): Required<string> => text({ max: 80, pattern: /^[A-Za-z0-9_:.-]+$/ });
-export const day = (): Required<string> => text({ pattern: /^\d{4}-\d{2}-\d{2}$/, format: 'date' });
-export const instant = (): Required<string> => schema(Joi.string().isoDate(), { type: 'string', format: 'date-time' });
-export const yesNo = (): Required<boolean> => schema(Joi.boolean(), { type: 'boolean' });
-export const integer = (min = Number.MIN_SAFE_INTEGER, max = Number.MAX_SAFE_INTEGER): Required<number> =>
+export const id = (): Known<string> => schema(Joi.string().guid(), { type: 'string', format: 'uuid' });
+export const key = (): Known<string> => text({ max: 80, pattern: /^[A-Za-z0-9_:.-]+$/ });
+export const day = (): Known<string> => text({ pattern: /^\d{4}-\d{2}-\d{2}$/, format: 'date' });
+export const instant = (): Known<string> => schema(Joi.string().isoDate(), { type: 'string', format: 'date-time' });
+export const yesNo = (): Known<boolean> => schema(Joi.boolean(), { type: 'boolean' });
+export const integer = (min = Number.MIN_SAFE_INTEGER, max = Number.MAX_SAFE_INTEGER): Known<number> =>
   schema(Joi.number().integer().min(min).max(max), { type: 'integer', minimum: min, maximum: max });
-export const number = (): Required<number> => schema(Joi.number(), { type: 'number' });
-export const anything = (): Required<unknown> => schema(Joi.any(), {});
-export const oneOf = <const V extends readonly (string | number)[]>(values: V): Required<V[number]> =>
+export const number = (): Known<number> => schema(Joi.number(), { type: 'number' });
+export const anything = (): Known<unknown> => schema(Joi.any(), {});
+export const oneOf = <const V extends readonly (string | number)[]>(values: V): Known<V[number]> =>
   schema(Joi.valid(...values), { enum: [...values] });
 
-export const list = <T>(of: Schema<T>, max = 100_000): Required<readonly T[]> =>
+export const list = <T>(of: Schema<T>, max = 100_000): Known<readonly T[]> =>
   schema(Joi.array().items(of.joi).max(max), { type: 'array', items: of.json, maxItems: max });
 
-export const map = <T>(of: Schema<T>): Required<Readonly<Record<string, T>>> =>
+export const map = <T>(of: Schema<T>): Known<Readonly<Record<string, T>>> =>
   schema(Joi.object().pattern(Joi.string(), of.joi), { type: 'object', additionalProperties: of.json });
 
-export const nullable = <T>(of: Schema<T>): Required<T | null> =>
+export const nullable = <T>(of: Schema<T>): Known<T | null> =>
   schema(of.joi.allow(null), { anyOf: [of.json, { type: 'null' }] });
 
 export const optional = <T>(of: Schema<T>): OptionalSchema<T> => ({ ...of, optional: 'yes' });
 
-export function object<S extends Shape>(shape: S): Required<ShapeType<S>> {
+export function object<S extends Shape>(shape: S): Known<ShapeType<S>> {
   const entries = Object.entries(shape);
   const joi = Joi.object(
     Object.fromEntries(entries.map(([name, part]) => [name, part.optional === 'yes' ? part.joi : part.joi.required()])),
@@ -86,7 +87,7 @@ export function object<S extends Shape>(shape: S): Required<ShapeType<S>> {
 }
 
 /** Exactly one of several shapes, told apart by the value of one property. */
-export function tagged<S extends readonly Schema<unknown>[]>(tag: string, ...options: S): Required<TypeOf<S[number]>> {
+export function tagged<S extends readonly Schema<unknown>[]>(tag: string, ...options: S): Known<TypeOf<S[number]>> {
   // biome-ignore lint/suspicious/noThenProperty: Joi's own name for the schema of a case
   const cases = options.flatMap((option) => tagValues(option, tag).map((is) => ({ is, then: option.joi })));
   const known = cases.map(({ is }) => is);
@@ -101,7 +102,7 @@ function tagValues(option: Schema<unknown>, tag: string): readonly string[] {
   return properties?.[tag]?.enum ?? [];
 }
 
-export const either = <S extends readonly Schema<unknown>[]>(...options: S): Required<TypeOf<S[number]>> =>
+export const either = <S extends readonly Schema<unknown>[]>(...options: S): Known<TypeOf<S[number]>> =>
   schema(Joi.alternatives().try(...options.map(({ joi }) => joi)), { anyOf: options.map(({ json }) => json) });
 
 /** Schemas that the OpenAPI document lists by name. */
@@ -110,13 +111,13 @@ export const namedSchemas = new Map<string, Schema<unknown>>();
 const reference = (name: string): JsonSchema => ({ $ref: `#/components/schemas/${name}` });
 
 /** The schema under a name of its own in the OpenAPI document; a recursive one refers to itself by `self(name)`. */
-export function named<T>(name: string, of: Schema<T>): Required<T> {
+export function named<T>(name: string, of: Schema<T>): Known<T> {
   namedSchemas.set(name, of);
   return schema(of.joi, reference(name));
 }
 
 /** A named schema inside itself. What is wrong in there is carried up as nested details, each with its own path. */
-export function self<T>(name: string): Required<T> {
+export function self<T>(name: string): Known<T> {
   const joi = Joi.any()
     .custom((value, helpers) => {
       const { error } = (namedSchemas.get(name)?.joi ?? Joi.forbidden()).validate(value, {
@@ -130,8 +131,8 @@ export function self<T>(name: string): Required<T> {
 }
 
 /** One list, a page at a time; `next` is given back as `after` to read on. */
-export const page = <T>(of: Schema<T>): Required<{ readonly items: readonly T[]; readonly next: string | null }> =>
-  object({ items: list(of), next: nullable(text()) }) as Required<{
+export const page = <T>(of: Schema<T>): Known<{ readonly items: readonly T[]; readonly next: string | null }> =>
+  object({ items: list(of), next: nullable(text()) }) as Known<{
     readonly items: readonly T[];
     readonly next: string | null;
   }>;

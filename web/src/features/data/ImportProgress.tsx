@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { api } from '../../app/api.ts';
@@ -12,11 +12,16 @@ const POLL_MS = 700;
 /** How far an import is, and what came of it. */
 export function ImportProgress({ id, onAgain }: { id: string; onAgain: () => void }) {
   const dispatch = useAppDispatch();
-  const { data } = useGetImportQuery(id, { pollingInterval: POLL_MS });
+  const [isOver, setOver] = useState(false);
+  const { data } = useGetImportQuery(id, { pollingInterval: isOver ? 0 : POLL_MS });
   const isRunning = data?.state === 'running';
+  const state = data?.state;
+  // When it ends, the list of imports below and everything that counts deals are out of date.
   useEffect(() => {
-    if (data?.state === 'done') dispatch(api.util.invalidateTags(['Deals', 'Process', 'Party']));
-  }, [data?.state, dispatch]);
+    if (state === undefined || state === 'running') return;
+    setOver(true);
+    dispatch(api.util.invalidateTags(['Import', 'Deals', 'Process', 'Party']));
+  }, [state, dispatch]);
   if (!data) return <Loading />;
   const total = data.rowsTotal ?? 0;
   return (

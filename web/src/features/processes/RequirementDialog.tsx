@@ -167,51 +167,60 @@ function FieldChoice({ form, set }: PartProps) {
   );
 }
 
+const LEVELS = [
+  ['hold', 'hold the move'],
+  ['flag', 'flag the deal'],
+] as const;
+const BINDINGS = [
+  ['at_move', 'at the move'],
+  ['must_stay', 'must stay so'],
+] as const;
+
+interface RadioRowProps<Value extends string> {
+  readonly legend: string;
+  readonly name: string;
+  readonly options: readonly (readonly [Value, string])[];
+  readonly chosen: Value;
+  readonly onChoose: (value: Value) => void;
+}
+
+function RadioRow<Value extends string>({ legend, name, options, chosen, onChoose }: RadioRowProps<Value>) {
+  return (
+    <fieldset className="choice-row">
+      <legend className="form-label">{legend}</legend>
+      {options.map(([value, label]) => (
+        <Form.Check
+          inline
+          key={value}
+          type="radio"
+          name={name}
+          id={`${name}-${value}`}
+          label={label}
+          checked={chosen === value}
+          onChange={() => onChoose(value)}
+        />
+      ))}
+    </fieldset>
+  );
+}
+
 function LevelChoice({ form, set }: PartProps) {
   return (
     <div className="panel-duo">
-      <fieldset className="choice-row">
-        <legend className="form-label">Where it is not met</legend>
-        <Form.Check
-          inline
-          type="radio"
-          name="level"
-          id="level-hold"
-          label="hold the move"
-          checked={form.level === 'hold'}
-          onChange={() => set({ level: 'hold' })}
-        />
-        <Form.Check
-          inline
-          type="radio"
-          name="level"
-          id="level-flag"
-          label="flag the deal"
-          checked={form.level === 'flag'}
-          onChange={() => set({ level: 'flag' })}
-        />
-      </fieldset>
-      <fieldset className="choice-row">
-        <legend className="form-label">How long it binds</legend>
-        <Form.Check
-          inline
-          type="radio"
-          name="binds"
-          id="binds-at-move"
-          label="at the move"
-          checked={form.binds === 'at_move'}
-          onChange={() => set({ binds: 'at_move' })}
-        />
-        <Form.Check
-          inline
-          type="radio"
-          name="binds"
-          id="binds-must-stay"
-          label="must stay so"
-          checked={form.binds === 'must_stay'}
-          onChange={() => set({ binds: 'must_stay' })}
-        />
-      </fieldset>
+      <RadioRow
+        legend="Where it is not met"
+        name="level"
+        options={LEVELS}
+        chosen={form.level}
+        onChoose={(level) => set({ level })}
+      />
+      <RadioRow
+        legend="How long it binds"
+        name="binds"
+        options={BINDINGS}
+        chosen={form.binds}
+        onChoose={(binds) => set({ binds })}
+      />
     </div>
   );
 }
