@@ -6,6 +6,7 @@ import { problemOf } from '../../app/api.ts';
 import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
+import { Loading } from '../../parts/Loading.tsx';
 import { useListProcessesQuery } from '../processes/processesApi.ts';
 import { ImportProgress } from './ImportProgress.tsx';
 import {
@@ -75,7 +76,8 @@ function ChooseFile({ onUploaded }: { onUploaded: (uploaded: Uploaded) => void }
     disabled: isLoading || process === '',
     onDrop: ([file]) => void take(file),
   });
-  if (processes && live.length === 0)
+  if (!processes) return <Loading />;
+  if (live.length === 0)
     return (
       <div className="empty">
         <h2>No process takes new deals</h2>
