@@ -7,8 +7,8 @@ export default defineConfig({
   testDir: './src',
   outputDir: './test-results',
   workers: 1,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
   reporter: [['list'], ['json', { outputFile: './test-results/results.json' }]],
   use: {
     ...devices['Desktop Chrome'],

@@ -1,13 +1,19 @@
-import { expect, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { beginDeal, signIn } from './people.ts';
+
+/** The lanes with one owner's deals, once they stand still. */
+async function lanesOf(page: Page, owner: string): Promise<void> {
+  await page.goto('/deals');
+  await page.getByLabel('Owner').selectOption(owner);
+  await expect(page.locator('.figures')).toContainText('open deals of');
+}
 
 test('a drag shows the verdict before the drop, and a held drop opens the deal with what is missing', async ({
   page,
 }) => {
   await signIn(page, 'Priya Nandan');
   await beginDeal(page, 'Dragged deal');
-  await page.goto('/deals');
-  await page.getByLabel('Owner').selectOption('Priya Nandan');
+  await lanesOf(page, 'Priya Nandan');
   const card = page.getByRole('link', { name: /Dragged deal/ });
   const survey = page.getByRole('region', { name: 'Survey' });
   const from = await card.boundingBox();
@@ -25,21 +31,35 @@ test('a drag shows the verdict before the drop, and a held drop opens the deal w
   await expect(page.locator('.deal-title')).toContainText('Held');
 });
 
-test('the keyboard carries a deal to another rung, and Escape puts it back', async ({ page }) => {
+test('the keyboard carries a deal to another rung, puts it back, and lets go of it there', async ({ page }) => {
   await signIn(page, 'Priya Nandan');
   await beginDeal(page, 'Carried deal');
-  await page.goto('/deals');
-  await page.getByLabel('Owner').selectOption('Priya Nandan');
+  await lanesOf(page, 'Priya Nandan');
   const card = page.getByRole('link', { name: /Carried deal/ });
+  const verdict = page.locator('.drop-verdict');
   await card.focus();
   await page.keyboard.press('Space');
   await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('region', { name: 'Survey' }).getByRole('status')).toContainText('would be held');
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('region', { name: 'Survey' }).getByRole('status')).toHaveCount(0);
+  await expect(verdict).toHaveCount(0);
+  await page.keyboard.press('Space');
+  for (const key of ['ArrowDown', 'ArrowDown', 'ArrowUp', 'ArrowUp', 'ArrowUp']) await page.keyboard.press(key);
+  await expect(verdict).toHaveCount(0);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('heading', { name: /To reach Survey/ })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1, name: 'Carried deal' })).toBeVisible();
+});
+
+test('Enter on a card opens its deal', async ({ page }) => {
+  await signIn(page, 'Priya Nandan');
+  await page.goto('/deals');
+  const card = page.locator('a.deal-card').first();
+  const name = await card.locator('b').textContent();
   await card.focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { level: 1, name: 'Carried deal' })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1, name: name ?? 'no name' })).toBeVisible();
 });
 
 test('a crowd opens as a list, filters stand in the address, and finding shows a table', async ({ page }) => {

@@ -9,18 +9,20 @@ import { DropVerdict } from './DropVerdict.tsx';
 import type { DealCard, Lane, Lanes } from './dealsApi.ts';
 import { type Placed, placeCards, placeOfAge, TARGET_AT } from './placeCards.ts';
 import { rungId } from './rung.ts';
+import type { KeysOn } from './useCarry.ts';
 
 interface LaneRowProps {
   readonly lane: Lane;
   readonly lanes: Lanes;
   readonly place: number;
-  readonly dragged: DealCard | null;
+  readonly carried: DealCard | null;
   readonly isOver: boolean;
-  readonly mayMove: boolean;
+  /** The keys that carry a card; none where deals may not be moved. */
+  readonly keysOn?: KeysOn;
 }
 
 /** One stage: its deals at their ages, its target, and its figures. */
-export function LaneRow({ lane, lanes, place, dragged, isOver, mayMove }: LaneRowProps) {
+export function LaneRow({ lane, lanes, place, carried, isOver, keysOn }: LaneRowProps) {
   const { setNodeRef } = useDroppable({ id: rungId({ to: 'stage', stage: lane.id }) });
   const [time, width] = useWidth();
   const { currency } = lanes;
@@ -48,12 +50,12 @@ export function LaneRow({ lane, lanes, place, dragged, isOver, mayMove }: LaneRo
               placed={placed}
               lane={lane}
               lanes={lanes}
-              isDragged={placed.kind === 'card' && placed.card.id === dragged?.id}
-              mayMove={mayMove}
+              isCarried={placed.kind === 'card' && placed.card.id === carried?.id}
+              {...(keysOn ? { keysOn } : {})}
             />
           ))}
         <Ruler lane={lane} />
-        {isOver && dragged && <DropVerdict deal={dragged.id} target={{ to: 'stage', stage: lane.id }} />}
+        {isOver && carried && <DropVerdict deal={carried.id} target={{ to: 'stage', stage: lane.id }} />}
       </div>
       <div className="lane-sum">
         <b className="figure-head">{shortMoney(lane.minor, currency)}</b>
@@ -77,33 +79,33 @@ function PlacedDeal({
   placed,
   lane,
   lanes,
-  isDragged,
-  mayMove,
+  isCarried,
+  keysOn,
 }: {
   placed: Placed;
   lane: Lane;
   lanes: Lanes;
-  isDragged: boolean;
-  mayMove: boolean;
+  isCarried: boolean;
+  keysOn?: KeysOn;
 }) {
   const style = { left: placed.left, top: placed.row === 0 ? 3 : 39 };
   if (placed.kind === 'stack')
     return <Crowd stack={placed} lane={lane} process={lanes.process.id} currency={lanes.currency} style={style} />;
-  return <DraggableCard card={placed.card} isGhost={isDragged} mayMove={mayMove} style={style} />;
+  return <DraggableCard card={placed.card} isGhost={isCarried} style={style} {...(keysOn ? { keysOn } : {})} />;
 }
 
 function DraggableCard({
   card,
   isGhost,
-  mayMove,
+  keysOn,
   style,
 }: {
   card: DealCard;
   isGhost: boolean;
-  mayMove: boolean;
+  keysOn?: KeysOn;
   style: React.CSSProperties;
 }) {
-  const { attributes, listeners, setNodeRef } = useDraggable({ id: card.id, data: card, disabled: !mayMove });
+  const { attributes, listeners, setNodeRef } = useDraggable({ id: card.id, data: card, disabled: !keysOn });
   const navigate = useNavigate();
   const open = (event: React.MouseEvent) => {
     if (event.metaKey || event.ctrlKey) return;
@@ -119,7 +121,7 @@ function DraggableCard({
       style={style}
       draggable={false}
       onClick={open}
-      {...(mayMove ? { ...described, ...listeners } : {})}
+      {...(keysOn ? { ...described, ...listeners, ...keysOn(card) } : {})}
     />
   );
 }

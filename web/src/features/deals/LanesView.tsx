@@ -1,56 +1,41 @@
 import {
   closestCenter,
   DndContext,
-  type DragEndEvent,
   type DragOverEvent,
   DragOverlay,
   type DragStartEvent,
-  KeyboardSensor,
   PointerSensor,
   pointerWithin,
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
-import type { MoveTarget } from '@ladder/core';
-import { useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { useSession } from '../../app/session.ts';
 import { Card } from './Card.tsx';
 import { CloseDialog } from './CloseDialog.tsx';
 import type { DealCard, Lanes } from './dealsApi.ts';
 import { LaneRow } from './LaneRow.tsx';
-import { nextRung } from './nextRung.ts';
 import { OutcomeRow } from './OutcomeRow.tsx';
 import { ReasonDialog } from './ReasonDialog.tsx';
-import { targetOfRung } from './rung.ts';
+import { rungId, targetOfRung } from './rung.ts';
+import { useCarry } from './useCarry.ts';
 import { useDropDeal } from './useDropDeal.ts';
-
-interface Drag {
-  readonly card: DealCard;
-  readonly over: MoveTarget | null;
-}
 
 /** The ladder with its deals: age on the axis, and a drop on another rung is a move through its gate. */
 export function LanesView({ lanes }: { lanes: Lanes }) {
   const { person } = useSession();
-  const [drag, setDrag] = useState<Drag | null>(null);
   const { drop, asking, stopAsking, message } = useDropDeal(lanes);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
-    useSensor(KeyboardSensor, {
-      coordinateGetter: nextRung,
-      keyboardCodes: { start: ['Space'], cancel: ['Escape'], end: ['Space'] },
-    }),
-  );
-  const begin = ({ active }: DragStartEvent) => setDrag({ card: active.data.current as DealCard, over: null });
-  const over = ({ over: rung }: DragOverEvent) =>
-    setDrag((current) => current && { ...current, over: rung ? targetOfRung(String(rung.id)) : null });
-  const end = ({ over: rung }: DragEndEvent) => {
-    if (drag && rung) void drop(drag.card, targetOfRung(String(rung.id)));
-    setDrag(null);
-  };
+  const { carried, take, hover, putBack, letGo, keysOn } = useCarry(lanes, drop);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const begin = ({ active }: DragStartEvent) => take(active.data.current as DealCard, 'pointer');
+  const over = ({ over: rung }: DragOverEvent) => hover(rung ? targetOfRung(String(rung.id)) : null);
   const stages = [...lanes.stages, ...lanes.otherStages];
-  const isOver = (id: string): boolean =>
-    drag?.over?.to === 'stage' && drag.over.stage === id && drag.card.stage !== id;
+  const overRung = carried?.over ? rungId(carried.over) : null;
+  const ladder = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (overRung && carried?.by === 'keyboard')
+      ladder.current?.querySelector('.lane.over')?.scrollIntoView({ block: 'nearest' });
+  }, [overRung, carried?.by]);
   return (
     <DndContext
       sensors={sensors}
@@ -60,8 +45,11 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
       }}
       onDragStart={begin}
       onDragOver={over}
-      onDragEnd={end}
-      onDragCancel={() => setDrag(null)}
+      onDragEnd={letGo}
+      onDragCancel={putBack}
+      accessibility={{
+        screenReaderInstructions: { draggable: 'Press Space to take the deal, and the arrow keys to choose a stage.' },
+      }}
     >
       <div className="lanes">
         <div className="lane-axis small muted" aria-hidden>
@@ -74,22 +62,22 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
           <span className="num">Value, weighted, age</span>
         </div>
         <p className="sr" role="status">
-          {message}
+          {carried?.by === 'keyboard' ? `${carried.card.name} is in your hand.` : message}
         </p>
-        <div className="ladder">
+        <div className="ladder" ref={ladder}>
           {stages.map((lane, place) => (
             <LaneRow
               key={lane.id}
               lane={lane}
               lanes={lanes}
               place={place}
-              dragged={drag?.card ?? null}
-              isOver={isOver(lane.id)}
-              mayMove={person.role !== 'viewer'}
+              carried={carried?.card ?? null}
+              isOver={overRung === rungId({ to: 'stage', stage: lane.id })}
+              {...(person.role === 'viewer' ? {} : { keysOn })}
             />
           ))}
-          <OutcomeRow outcome="won" lanes={lanes} dragged={drag?.card ?? null} isOver={drag?.over?.to === 'won'} />
-          <OutcomeRow outcome="lost" lanes={lanes} dragged={drag?.card ?? null} isOver={drag?.over?.to === 'lost'} />
+          <OutcomeRow outcome="won" lanes={lanes} carried={carried?.card ?? null} isOver={overRung === 'won'} />
+          <OutcomeRow outcome="lost" lanes={lanes} carried={carried?.card ?? null} isOver={overRung === 'lost'} />
         </div>
         <div className="legend">
           <span>
@@ -109,7 +97,9 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
           )}
         </div>
       </div>
-      <DragOverlay dropAnimation={null}>{drag && <Card card={drag.card} className="lifted" />}</DragOverlay>
+      <DragOverlay dropAnimation={null}>
+        {carried?.by === 'pointer' && <Card card={carried.card} className="lifted" />}
+      </DragOverlay>
       {asking?.kind === 'return' && (
         <ReasonDialog
           title={`Move ${asking.card.name} back`}

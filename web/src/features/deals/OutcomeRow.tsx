@@ -8,12 +8,12 @@ import type { DealCard, Lanes } from './dealsApi.ts';
 export function OutcomeRow({
   outcome,
   lanes,
-  dragged,
+  carried,
   isOver,
 }: {
   outcome: 'won' | 'lost';
   lanes: Lanes;
-  dragged: DealCard | null;
+  carried: DealCard | null;
   isOver: boolean;
 }) {
   const { setNodeRef } = useDroppable({ id: outcome });
@@ -40,7 +40,7 @@ export function OutcomeRow({
         <div className="drop-hint">
           <b>Drop here to close as {outcome}</b> {outcomeNeeds(outcome, lanes)}
         </div>
-        {isOver && dragged && <DropVerdict deal={dragged.id} target={{ to: outcome }} />}
+        {isOver && carried && <DropVerdict deal={carried.id} target={{ to: outcome }} />}
       </div>
       <div className="lane-sum">
         <b className="figure-head">{shortMoney(minor, lanes.currency)}</b>

@@ -26,9 +26,10 @@ export function useDropDeal(lanes: Lanes) {
     const isReturn = placeOf(target.stage) < placeOf(card.stage);
     if (isReturn && text === undefined) return setAsking({ kind: 'return', card, target });
     setAsking(null);
-    const deal = await dispatch(
+    const { data: deal, error } = await dispatch(
       dealsApi.endpoints.getDeal.initiate(card.id, { forceRefetch: true, subscribe: false }),
-    ).unwrap();
+    );
+    if (!deal) return setMessage(`${card.name} was not moved: ${problemOf(error)?.detail ?? 'no answer'}`);
     const answer = await moveDeal({
       deal: card.id,
       body: { target, revision: deal.revision, ...(text ? { text } : {}) },

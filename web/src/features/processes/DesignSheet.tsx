@@ -1,20 +1,8 @@
-import {
-  closestCenter,
-  DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import {
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
+import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { describeItem, itemsToEnter, type Requirement, type Stage } from '@ladder/core';
+import type { KeyboardEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { GripVertical } from 'react-bootstrap-icons';
 import { countOf } from '../../parts/format.ts';
@@ -31,10 +19,7 @@ interface SheetProps {
 /** The whole process at a glance: one rung a stage, with what it asks and its checklist. */
 export function DesignSheet({ selection, onSelect }: SheetProps) {
   const { document, edit } = useDesign();
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const drop = ({ active, over }: DragEndEvent) => {
     const place = document.stages.findIndex(({ id }) => id === over?.id);
     if (over && active.id !== over.id && place >= 0) edit?.({ kind: 'move_stage', stage: String(active.id), place });
@@ -52,7 +37,12 @@ export function DesignSheet({ selection, onSelect }: SheetProps) {
         <span>To enter, and before leaving</span>
         <span>Checklist</span>
       </div>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={drop}
+        accessibility={{ screenReaderInstructions: { draggable: 'The up and down arrow keys move the stage.' } }}
+      >
         <SortableContext items={document.stages.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
           <ol className="ladder sheet">
             {document.stages.map((stage, place) => (
@@ -99,7 +89,7 @@ export function DesignSheet({ selection, onSelect }: SheetProps) {
           <em className="bind must_stay" />
           must stay so, until the deal closes
         </span>
-        {edit && <span>Drag a stage by its handle, or press Space on it and use the arrow keys</span>}
+        {edit && <span>Drag a stage by its handle, or use the arrow keys on it</span>}
       </div>
     </>
   );
@@ -126,7 +116,13 @@ function SheetRung({
     id: stage.id,
     disabled: !edit,
   });
-  const { role: _role, 'aria-roledescription': _description, ...handle } = attributes;
+  const { role: _role, 'aria-roledescription': _description, 'aria-pressed': _pressed, ...handle } = attributes;
+  const moveByKey = (event: KeyboardEvent) => {
+    const to = place + ({ ArrowUp: -1, ArrowDown: 1 }[event.key] ?? 0);
+    if (to === place) return;
+    event.preventDefault();
+    if (to >= 0 && to < document.stages.length) edit?.({ kind: 'move_stage', stage: stage.id, place: to });
+  };
   return (
     <li
       ref={setNodeRef}
@@ -143,6 +139,7 @@ function SheetRung({
             aria-label={`Move ${stage.name}`}
             {...handle}
             {...listeners}
+            onKeyDown={moveByKey}
           >
             <GripVertical aria-hidden />
           </button>
