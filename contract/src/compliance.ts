@@ -29,6 +29,7 @@ export const compliance = {
       all: object(counts),
       kinds: list(oneOf(FINDING_KINDS)),
       heldMinor: integer(),
+      heldWithoutRate: integer(0),
       olderVersions: integer(0),
     }),
   ),

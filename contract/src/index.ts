@@ -9,5 +9,6 @@ export { people, ROLES, type Role } from './people.ts';
 export { problem } from './problem.ts';
 export { processDocumentSchema } from './processDocumentSchema.ts';
 export { processes, VERSION_STATES } from './processes.ts';
+export { rates } from './rates.ts';
 export type { JsonSchema, Schema, TypeOf } from './schema.ts';
 export { type InputProblem, type Parsed, parse } from './validate.ts';

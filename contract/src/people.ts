@@ -1,13 +1,36 @@
-import { day, id, list, named, nullable, object, oneOf, page, text, yesNo } from './schema.ts';
+import { day, id, list, named, nullable, object, oneOf, optional, page, text, yesNo } from './schema.ts';
 
 export const ROLES = ['administrator', 'manager', 'seller', 'viewer'] as const;
 export type Role = (typeof ROLES)[number];
 
 const person = named('Person', object({ id: id(), name: text({ max: 200 }), role: oneOf(ROLES), teams: list(id()) }));
+const password = text({ min: 10, max: 200 });
 const email = text({ max: 320, pattern: /^[^\s@]+@[^\s@]+$/ });
+
+const account = named(
+  'Account',
+  object({
+    id: id(),
+    name: text({ max: 200 }),
+    email: text({ max: 320 }),
+    role: oneOf(ROLES),
+    teams: list(id()),
+    active: yesNo(),
+  }),
+);
 
 export const people = {
   person,
+  account,
+  accountPage: page(account),
+  accountChange: object({
+    name: optional(text({ max: 200 })),
+    email: optional(email),
+    role: optional(oneOf(ROLES)),
+    teams: optional(list(id(), 100)),
+    active: optional(yesNo()),
+    password: optional(password),
+  }),
   team: named('Team', object({ id: id(), name: text({ max: 200 }) })),
   session: named(
     'Session',
@@ -27,7 +50,7 @@ export const people = {
     email,
     role: oneOf(ROLES),
     teams: list(id(), 100),
-    password: text({ min: 10, max: 200 }),
+    password,
   }),
   newTeam: object({ name: text({ max: 200 }) }),
   peoplePage: page(person),

@@ -114,7 +114,7 @@ export { type ImportedRow, type ImportTerms, type RowProblem, readRow } from './
 export { type AskedItem, assembleGate } from './gate/assemble.ts';
 export { type CompiledGate, compileGate } from './gate/compileGate.ts';
 export { describeActual, describeItem } from './gate/describeItem.ts';
-export { type AskedAt, type GateItem, itemsOf, itemsToEnter, itemsToLeave } from './gate/item.ts';
+export { type AskedAt, fieldsAsked, type GateItem, itemsOf, itemsToEnter, itemsToLeave } from './gate/item.ts';
 export { type MoveTarget, nextTarget, type Route, routeTo } from './gate/route.ts';
 export {
   type GateAnswer,

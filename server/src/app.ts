@@ -9,6 +9,7 @@ import { factRoutes } from './facts/routes.ts';
 import { handleErrors } from './http/handleErrors.ts';
 import { Problem } from './http/problem.ts';
 import { systemRoutes } from './http/systemRoutes.ts';
+import { rateRoutes } from './money/routes.ts';
 import { movementRoutes } from './movement/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { processRoutes } from './processes/routes.ts';
@@ -48,6 +49,7 @@ function apiRouter(context: Context): Router {
     systemRoutes,
     peopleRoutes,
     factRoutes,
+    rateRoutes,
     processRoutes,
     dealRoutes,
     complianceRoutes,

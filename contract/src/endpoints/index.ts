@@ -5,6 +5,7 @@ import { importsEndpoints } from './imports.ts';
 import { measuresEndpoints } from './measures.ts';
 import { peopleEndpoints } from './people.ts';
 import { processesEndpoints } from './processes.ts';
+import { ratesEndpoints } from './rates.ts';
 import { systemEndpoints } from './system.ts';
 
 /** Every endpoint of the API by its id. */
@@ -12,6 +13,7 @@ export const endpoints = {
   ...systemEndpoints,
   ...peopleEndpoints,
   ...factsEndpoints,
+  ...ratesEndpoints,
   ...processesEndpoints,
   ...dealsEndpoints,
   ...measuresEndpoints,

@@ -1,6 +1,6 @@
 import { endpoint } from '../endpoint.ts';
 import { people } from '../people.ts';
-import { page } from '../schema.ts';
+import { id, object, page } from '../schema.ts';
 import { ADMINISTRATOR } from './callers.ts';
 import { found } from './queries.ts';
 
@@ -64,6 +64,28 @@ export const peopleEndpoints = {
     answer: people.person,
     problems: [409],
   }),
+  listAccounts: endpoint({
+    id: 'listAccounts',
+    method: 'get',
+    path: '/accounts',
+    summary: 'People with how they sign in, also those who no longer may',
+    callers: ADMINISTRATOR,
+    query: found,
+    status: 200,
+    answer: people.accountPage,
+  }),
+  changeAccount: endpoint({
+    id: 'changeAccount',
+    method: 'patch',
+    path: '/accounts/{person}',
+    summary: 'Change a person’s name, address, role, teams or password, or whether they may sign in',
+    callers: ADMINISTRATOR,
+    params: object({ person: id() }),
+    body: people.accountChange,
+    status: 200,
+    answer: people.account,
+    problems: [404, 409, 422],
+  }),
   listTeams: endpoint({
     id: 'listTeams',
     method: 'get',
@@ -84,5 +106,17 @@ export const peopleEndpoints = {
     status: 201,
     answer: people.team,
     problems: [409],
+  }),
+  renameTeam: endpoint({
+    id: 'renameTeam',
+    method: 'patch',
+    path: '/teams/{team}',
+    summary: 'Rename a team',
+    callers: ADMINISTRATOR,
+    params: object({ team: id() }),
+    body: people.newTeam,
+    status: 200,
+    answer: people.team,
+    problems: [404, 409],
   }),
 };

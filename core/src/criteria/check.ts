@@ -74,7 +74,7 @@ function checkConstant(
   if (value === null || value === '') return [{ pointer, detail: 'Give the value to compare with.' }];
   if (!field || field.type === 'calculated')
     return typeof value === 'number' && Number.isFinite(value) ? [] : [{ pointer, detail: 'This needs a number.' }];
-  const problem = checkValue({ ...field, min: undefined, max: undefined } as Field, value);
+  const problem = checkValue({ ...field, min: undefined, max: undefined } as Field, value, value);
   return problem ? [{ pointer, detail: describeValueProblem(problem) }] : [];
 }
 

@@ -39,9 +39,9 @@ export function editDeal(
 function editProblem(deal: Deal, setting: Setting, edit: FieldEdit): EditDealProblem | null {
   const field = setting.catalogue.get(edit.field);
   if (field?.holder !== 'deal') return { code: 'no_such_field', field: edit.field };
-  const problem = checkValue(field, edit.value);
-  if (problem) return { code: 'bad_value', field: edit.field, detail: describeValueProblem(problem) };
   const present = deal.values[edit.field] ?? null;
+  const problem = checkValue(field, edit.value, present);
+  if (problem) return { code: 'bad_value', field: edit.field, detail: describeValueProblem(problem) };
   const stale = !same(present, edit.saw) && !same(present, normaliseValue(edit.value));
   return stale ? { code: 'changed_meanwhile', field: edit.field, value: present } : null;
 }

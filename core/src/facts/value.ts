@@ -1,4 +1,4 @@
-import type { Money } from '../money/money.ts';
+import { isCurrency, type Money, minorDigits } from '../money/money.ts';
 import { parseDay } from '../time/day.ts';
 import type { Field } from './field.ts';
 
@@ -41,7 +41,8 @@ export type ValueProblem =
   | { code: 'too_precise' }
   | { code: 'too_long'; allowed: number }
   | { code: 'below' | 'above'; bound: number }
-  | { code: 'unknown_choice'; choice: string }
+  | { code: 'unknown_choice' | 'withdrawn_choice'; choice: string }
+  | { code: 'unknown_currency'; currency: string }
   | { code: 'not_a_link' }
   | { code: 'null_character' }
   | { code: 'calculated' };
@@ -49,8 +50,11 @@ export type ValueProblem =
 const TEXT_LIMIT = 2_000;
 const LONG_TEXT_LIMIT = 20_000;
 
-/** What is wrong with a value for a field, or null where it fits. Empty always fits. */
-export function checkValue(field: Field, value: FactValue): ValueProblem | null {
+/**
+ * What is wrong with a value for a field, or null where it fits. Empty always fits. A withdrawn choice fits only where
+ * it was `kept`: chosen before it was withdrawn (S26).
+ */
+export function checkValue(field: Field, value: FactValue, kept: FactValue = null): ValueProblem | null {
   if (field.type === 'calculated') return { code: 'calculated' };
   if (isEmpty(value)) return null;
   switch (field.type) {
@@ -63,7 +67,7 @@ export function checkValue(field: Field, value: FactValue): ValueProblem | null 
     case 'number':
       return checkNumber(field, value);
     case 'money':
-      return isMoney(value) ? checkBounds(field, value.minor / 100) : { code: 'wrong_type', needed: 'an amount' };
+      return isMoney(value) ? checkMoney(field, value) : { code: 'wrong_type', needed: 'an amount' };
     case 'date':
       if (typeof value !== 'string') return { code: 'wrong_type', needed: 'a date' };
       return parseDay(value) === null ? { code: 'not_a_day' } : null;
@@ -71,10 +75,12 @@ export function checkValue(field: Field, value: FactValue): ValueProblem | null 
       return typeof value === 'boolean' ? null : { code: 'wrong_type', needed: 'yes or no' };
     case 'choice':
       return typeof value === 'string'
-        ? checkChoices(field, [value])
+        ? checkChoices(field, [value], kept)
         : { code: 'wrong_type', needed: 'one of the choices' };
     case 'choices':
-      return Array.isArray(value) ? checkChoices(field, value) : { code: 'wrong_type', needed: 'a list of choices' };
+      return Array.isArray(value)
+        ? checkChoices(field, value, kept)
+        : { code: 'wrong_type', needed: 'a list of choices' };
     case 'person':
     case 'customer':
     case 'contact':
@@ -101,9 +107,19 @@ function checkBounds(field: Field, value: number): ValueProblem | null {
   return null;
 }
 
-function checkChoices(field: Field, ids: readonly string[]): ValueProblem | null {
-  const strange = ids.find((id) => !field.choices?.some((choice) => choice.id === id));
-  return strange === undefined ? null : { code: 'unknown_choice', choice: strange };
+function checkMoney(field: Field, { minor, currency }: Money): ValueProblem | null {
+  if (!isCurrency(currency)) return { code: 'unknown_currency', currency };
+  return checkBounds(field, minor / 10 ** minorDigits(currency));
+}
+
+function checkChoices(field: Field, ids: readonly string[], kept: FactValue): ValueProblem | null {
+  for (const id of ids) {
+    const choice = field.choices?.find((candidate) => candidate.id === id);
+    if (!choice) return { code: 'unknown_choice', choice: id };
+    const wasChosen = kept === id || (Array.isArray(kept) && kept.includes(id));
+    if (choice.withdrawn && !wasChosen) return { code: 'withdrawn_choice', choice: choice.name };
+  }
+  return null;
 }
 
 const isWebAddress = (text: string): boolean => /^https?:\/\/[^\s]+$/i.test(text);
@@ -125,6 +141,10 @@ export function describeValueProblem(problem: ValueProblem): string {
       return `This must be at most ${problem.bound}.`;
     case 'unknown_choice':
       return `“${problem.choice}” is not one of the choices.`;
+    case 'withdrawn_choice':
+      return `“${problem.choice}” is no longer offered.`;
+    case 'unknown_currency':
+      return `There is no currency “${problem.currency}”.`;
     case 'not_a_link':
       return 'A link starts with http:// or https://.';
     case 'null_character':

@@ -16,7 +16,8 @@ export function readCell(field: Field, text: string, currency: string, lookup: L
   if (cell === '') return ok(null);
   const value = parseCell(field, cell, currency, lookup);
   if (!value.ok) return value;
-  const problem = checkValue(field, value.value);
+  // Another system's book may carry choices that are no longer offered here.
+  const problem = checkValue(field, value.value, value.value);
   return problem ? failed(describeValueProblem(problem)) : value;
 }
 

@@ -1,4 +1,4 @@
-import type { Criterion } from '../criteria/criterion.ts';
+import { type Criterion, fieldsReadBy } from '../criteria/criterion.ts';
 import type { Binding, ChecklistItem, Level, ProcessDocument, Requirement, Stage } from '../processes/document.ts';
 
 /** Which part of the document asks an item. */
@@ -63,6 +63,17 @@ export const itemsOf = remembered((document: ProcessDocument): ReadonlyMap<strin
   ];
   return new Map(items.map((item) => [item.id, item]));
 });
+
+/** Fields that some item of the version asks for or reads, each once. */
+export const fieldsAsked = (document: ProcessDocument): readonly string[] => [
+  ...new Set(
+    [...itemsOf(document).values()].flatMap((item) => [
+      ...(item.kind === 'field' ? [item.field] : []),
+      ...(item.kind === 'criterion' ? fieldsReadBy(item.criterion) : []),
+      ...(item.appliesWhen ? fieldsReadBy(item.appliesWhen) : []),
+    ]),
+  ),
+];
 
 /** Documents never change, so what is read from one is worked out once; judging a book asks for it again and again. */
 function remembered<Part extends object, Result>(read: (part: Part) => Result): (part: Part) => Result {

@@ -3,6 +3,7 @@ import type { EntityManager } from 'typeorm';
 import { at, sql } from '../db/sql.ts';
 import { visibleDeals } from '../deals/access.ts';
 import { STANDINGS_OF_PROCESS } from '../deals/filter.ts';
+import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../money/rates.ts';
 import type { Person } from '../people/person.ts';
 
 export interface Scope {
@@ -29,18 +30,26 @@ export interface StandingCount {
   readonly stage: string;
   readonly standing: Standing;
   readonly deals: number;
+  /** In the currency asked for, as far as there are rates. */
   readonly minor: number;
+  readonly without_rate: number;
   readonly older: number;
 }
 
-export async function countStandings(tx: EntityManager, scope: Scope, live: string | null): Promise<StandingCount[]> {
+export async function countStandings(
+  tx: EntityManager,
+  scope: Scope,
+  live: string | null,
+  currency: string,
+): Promise<StandingCount[]> {
   return sql<StandingCount>(
     tx,
-    `with s as (${STANDINGS_OF_PROCESS})
-     select d.stage_id as stage, coalesce(s.standing, 'clear') as standing, count(*)::int as deals, coalesce(sum(d.value_minor), 0)::float8 as minor,
+    `with s as (${STANDINGS_OF_PROCESS}), ${REPORTING_RATES}
+     select d.stage_id as stage, coalesce(s.standing, 'clear') as standing, count(*)::int as deals,
+       coalesce(sum(${REPORTING_MINOR}), 0)::float8 as minor, count(*) filter (where ${LACKS_RATE})::int as without_rate,
        count(*) filter (where d.version_id is distinct from :live::uuid)::int as older
-     from deals d left join s on s.deal_id = d.id where ${scope.condition} group by 1, 2`,
-    { ...scope.parameters, live },
+     from deals d left join s on s.deal_id = d.id left join r on r.from_currency = d.currency where ${scope.condition} group by 1, 2`,
+    { ...scope.parameters, live, currency, digits: await minorDigitsInUse(tx) },
   );
 }
 

@@ -49,7 +49,7 @@ export async function getCompliance(
     const { timeZone, currency } = await organisation(tx);
     const scope = complianceScope(person, process, filter, now);
     const [standings, findings] = [
-      await countStandings(tx, scope, detail.live?.version.id ?? null),
+      await countStandings(tx, scope, detail.live?.version.id ?? null, currency),
       await countFindings(tx, scope),
     ];
     const names = await stageNames(
@@ -58,6 +58,7 @@ export async function getCompliance(
       detail.live?.document.stages ?? [],
       standings.map(({ stage }) => stage),
     );
+    const held = standings.filter(({ standing }) => standing === 'held');
     return {
       process: { id: process, name: detail.name },
       version: detail.live?.version ?? null,
@@ -73,7 +74,8 @@ export async function getCompliance(
       })),
       all: countsOf(standings, findings),
       kinds: kindsShown(detail, findings),
-      heldMinor: standings.filter(({ standing }) => standing === 'held').reduce((sum, { minor }) => sum + minor, 0),
+      heldMinor: held.reduce((sum, { minor }) => sum + minor, 0),
+      heldWithoutRate: held.reduce((sum, { without_rate }) => sum + without_rate, 0),
       olderVersions: standings.reduce((sum, { older }) => sum + older, 0),
     };
   });

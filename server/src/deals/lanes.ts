@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
 import { at, sql } from '../db/sql.ts';
 import { notFound } from '../http/problem.ts';
+import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../money/rates.ts';
 import { organisation } from '../people/organisation.ts';
 import type { Person } from '../people/person.ts';
 import { versionSummary } from '../processes/versions.ts';
@@ -42,7 +43,7 @@ export async function getLanes(context: Context, person: Person, process: string
     const { timeZone, currency } = await organisation(tx);
     const today = localDay(now, timeZone);
     const live = await liveProcess(tx, person, process);
-    const scope = laneScope(person, process, query, today, now, currency);
+    const scope = laneScope(person, process, query, today, now, { currency, digits: await minorDigitsInUse(tx) });
     const groups = await sql<GroupRow>(tx, GROUPS(scope.condition), scope.parameters);
     const cards = await toCards(
       tx,
@@ -100,24 +101,21 @@ function laneScope(
   query: DealFilter,
   today: string,
   now: number,
-  currency: string,
+  currency: { readonly currency: string; readonly digits: Readonly<Record<string, number>> },
 ): { condition: string; parameters: Record<string, unknown> } {
   const [seen, filter] = [visibleDeals(person), filterDeals(query)];
   return {
     condition: `d.process_id = :process::uuid and d.status = 'open' and ${seen.condition} and ${filter.condition}`,
-    parameters: { ...seen.parameters, ...filter.parameters, process, now: at(now), today, currency },
+    parameters: { ...seen.parameters, ...filter.parameters, process, now: at(now), today, ...currency },
   };
 }
 
-/** Amounts in the reporting currency at the latest rate, each rounded before it is summed (S33). */
 const GROUPS = (condition: string): string => `
-  with s as (${STANDINGS_OF_PROCESS}), r as (
-    select distinct on (from_currency) from_currency, rate from rates where to_currency = :currency and day <= :today::date order by from_currency, day desc
-  )
+  with s as (${STANDINGS_OF_PROCESS}), ${REPORTING_RATES}
   select d.stage_id as stage, greatest(0, :today::date - d.entered_day) as age, coalesce(s.standing, 'clear') as standing, count(*)::int as count,
-    coalesce(sum(case when d.currency = :currency then d.value_minor else half_even(d.value_minor * r.rate) end), 0)::float8 as minor,
+    coalesce(sum(${REPORTING_MINOR}), 0)::float8 as minor,
     count(*) filter (where d.move_on_day < :today::date)::int as past,
-    count(*) filter (where d.currency is not null and d.currency <> :currency and r.rate is null)::int as without_rate
+    count(*) filter (where ${LACKS_RATE})::int as without_rate
   from deals d left join s on s.deal_id = d.id left join r on r.from_currency = d.currency where ${condition} group by 1, 2, 3`;
 
 const CARDS = (condition: string): string => `
@@ -170,6 +168,7 @@ async function otherStages(
   });
 }
 
+/** Closed deals count with the value that they closed with, at the rate of that day. */
 async function endedThisMonth(
   tx: EntityManager,
   person: Person,
@@ -179,7 +178,8 @@ async function endedThisMonth(
   const seen = visibleDeals(person);
   const rows = await sql<{ status: 'won' | 'lost'; count: number; minor: number }>(
     tx,
-    `select d.status, count(*)::int as count, coalesce(sum(d.value_minor), 0)::float8 as minor from deals d
+    `select d.status, count(*)::int as count, coalesce(sum(m.reporting_minor), 0)::float8 as minor
+     from deals d left join moves m on m.deal_id = d.id and m.seq = d.move_count
      where d.process_id = :process and d.status in ('won', 'lost') and d.closed_day >= date_trunc('month', :today::date) and ${seen.condition} group by 1`,
     { process, today, ...seen.parameters },
   );

@@ -77,12 +77,17 @@ export async function listContacts(context: Context, query: PartyQuery): Promise
   return { items: items.map(({ id, name, values, customer }) => ({ id, customer, name, values })), next };
 }
 
-async function checkedValues(tx: EntityManager, holder: FieldHolder, values: Values): Promise<Values> {
+async function checkedValues(
+  tx: EntityManager,
+  holder: FieldHolder,
+  values: Values,
+  before: Values = {},
+): Promise<Values> {
   const catalogue = await fieldsOf(tx, holder);
   const problems = Object.entries(values).flatMap(([id, value]): InputProblem[] => {
     const field = catalogue.get(id);
     if (!field) return [{ pointer: `/values/${id}`, detail: `There is no such field on a ${holder}.` }];
-    const problem = checkValue(field, value);
+    const problem = checkValue(field, value, before[id]);
     return problem ? [{ pointer: `/values/${id}`, detail: describeValueProblem(problem) }] : [];
   });
   if (problems.length > 0) throw invalid(problems);
@@ -112,7 +117,7 @@ export async function changeCustomer(
     const customers = tx.getRepository(CustomerEntity);
     const row = await customers.findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
     if (!row) throw notFound('customer');
-    const values = { ...row.values, ...(await checkedValues(tx, 'customer', given)) };
+    const values = { ...row.values, ...(await checkedValues(tx, 'customer', given, row.values)) };
     await customers.update({ id }, { name, nameFold: foldText(name), values });
     const deals = await sql<{ id: string }>(
       tx,
@@ -142,7 +147,7 @@ export async function changeContact(
     const [row] = await sql<{ values: Values }>(tx, `select values from contacts where id = :id for update`, { id });
     if (!row) throw notFound('contact');
     await requireCustomer(tx, customer);
-    const values = { ...row.values, ...(await checkedValues(tx, 'contact', given)) };
+    const values = { ...row.values, ...(await checkedValues(tx, 'contact', given, row.values)) };
     await sql(
       tx,
       `update contacts set customer_id = :customer, name = :name, name_fold = :fold, values = :values where id = :id`,

@@ -74,17 +74,21 @@ function fieldProblems(field: Field, catalogue: Catalogue): { pointer: string; d
     problems.push({ pointer: '/formula', detail: 'A calculated number, and nothing else, has a formula.' });
   if (field.min !== undefined && field.max !== undefined && field.min > field.max)
     problems.push({ pointer: '/max', detail: 'The upper bound is below the lower one.' });
-  const strange =
-    field.formula &&
-    formulaFields(field.formula).find(
-      (id) => !['number', 'money', 'calculated'].includes(catalogue.get(id)?.type ?? ''),
-    );
-  if (strange) problems.push({ pointer: '/formula', detail: `“${strange}” is not a number or money field.` });
+  const strange = formulaFields(field.formula).find((id) => !isReckonable(catalogue.get(id), field.holder));
+  if (strange !== undefined)
+    problems.push({
+      pointer: '/formula',
+      detail: `“${catalogue.get(strange)?.name ?? strange}” is not a number or money field of a ${field.holder}.`,
+    });
   return problems;
 }
 
-function formulaFields(formula: Formula): readonly string[] {
-  if (formula.kind === 'number') return [];
+/** A formula is worked out over the values of one record, so it reads numbers and amounts of that record alone. */
+const isReckonable = (field: Field | undefined, holder: FieldHolder): boolean =>
+  field?.holder === holder && ['number', 'money', 'calculated'].includes(field.type);
+
+function formulaFields(formula: Formula | undefined): readonly string[] {
+  if (!formula || formula.kind === 'number') return [];
   return formula.kind === 'field' ? [formula.field] : [...formulaFields(formula.left), ...formulaFields(formula.right)];
 }
 

@@ -28,3 +28,10 @@ export function toPage<Row, Item>(
 }
 
 export const DEFAULT_LIMIT = 50;
+
+/** What lists with a search take. */
+export interface ListQuery {
+  readonly after?: string;
+  readonly limit?: number;
+  readonly find?: string;
+}

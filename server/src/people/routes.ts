@@ -4,8 +4,10 @@ import type { Router } from 'express';
 import type { Context } from '../context.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
+import { addPerson, changeAccount, listAccounts, listPeople } from './people.ts';
 import { SESSION_COOKIE, sessionToken } from './person.ts';
-import { addPerson, addTeam, demoOffers, listPeople, listTeams, sessionOf, signIn, signOut } from './service.ts';
+import { demoOffers, sessionOf, signIn, signOut } from './session.ts';
+import { addTeam, listTeams, renameTeam } from './teams.ts';
 
 export function peopleRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.getSession, async ({ request }) =>
@@ -23,7 +25,14 @@ export function peopleRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.listPeople, async ({ query }) => reply(await listPeople(context, query)));
   register(router, context, endpoints.addPerson, async ({ body }) => reply(await addPerson(context, body)));
   register(router, context, endpoints.listTeams, async ({ query }) => reply(await listTeams(context, query)));
+  register(router, context, endpoints.listAccounts, async ({ query }) => reply(await listAccounts(context, query)));
+  register(router, context, endpoints.changeAccount, async ({ params, body }) =>
+    reply(await changeAccount(context, params.person, body)),
+  );
   register(router, context, endpoints.addTeam, async ({ body }) => reply(await addTeam(context, body.name)));
+  register(router, context, endpoints.renameTeam, async ({ params, body }) =>
+    reply(await renameTeam(context, params.team, body.name)),
+  );
 }
 
 const sessionCookie = (token: string, expiresAt: number, secure: boolean): string =>

@@ -8,8 +8,7 @@ import {
   type Problem as DesignProblem,
   diffDocuments,
   type Field,
-  fieldsReadBy,
-  itemsOf,
+  fieldsAsked,
   type Moment,
   type ProcessDocument,
   presentVisit,
@@ -224,12 +223,7 @@ async function makeLive(
 
 /** The definitions a version is published with: of the administrator's fields that it lists or asks for (S30). */
 function usedFields(document: ProcessDocument, catalogue: Catalogue): readonly Field[] {
-  const asked = [...itemsOf(document).values()].flatMap((item) => [
-    ...(item.kind === 'field' ? [item.field] : []),
-    ...(item.kind === 'criterion' ? fieldsReadBy(item.criterion) : []),
-    ...(item.appliesWhen ? fieldsReadBy(item.appliesWhen) : []),
-  ]);
-  const ids = new Set([...document.sections.flatMap(({ fields }) => fields), ...asked]);
+  const ids = new Set([...document.sections.flatMap(({ fields }) => fields), ...fieldsAsked(document)]);
   const calculated = [...catalogue.values()].filter(({ id, type }) => type === 'calculated' && ids.has(id));
   for (const field of calculated)
     for (const part of JSON.stringify(field.formula).matchAll(/"field":"([^"]+)"/g)) ids.add(part[1] ?? '');

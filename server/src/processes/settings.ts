@@ -12,6 +12,7 @@ import {
   type Setting,
 } from '@ladder/core';
 import { asArray, type Connection, sql } from '../db/sql.ts';
+import { LATEST_RATES } from '../money/rates.ts';
 
 interface SettingRow {
   readonly version: string;
@@ -41,7 +42,7 @@ export async function loadSettings(
         from process_reasons where process_id = v.process_id) as reasons,
        o.time_zone as zone, o.currency,
        (select coalesce(json_agg(json_build_object('from', from_currency, 'to', to_currency, 'rate', rate)), '[]')
-        from (select distinct on (from_currency, to_currency) from_currency, to_currency, rate from rates order by from_currency, to_currency, day desc) r) as rates
+        from (${LATEST_RATES}) latest) as rates
      from process_versions v join processes p on p.id = v.process_id join calendars c on c.id = p.calendar_id left join organisation o on true
      where v.id = any(:versions::uuid[])`,
     { versions: asArray([...new Set(versions)]) },
@@ -74,14 +75,6 @@ function toSetting(row: SettingRow): Setting {
 export const fullCatalogue = (fields: readonly Field[]): Catalogue => catalogueOf([...BUILT_IN_FIELDS, ...fields]);
 
 function rateTable(rates: SettingRow['rates']): RateOf {
-  const table = new Map(
-    rates.flatMap(
-      ({ from, to, rate }) =>
-        [
-          [`${from}${to}`, rate],
-          [`${to}${from}`, 1 / rate],
-        ] as [string, number][],
-    ),
-  );
+  const table = new Map(rates.map(({ from, to, rate }) => [`${from}${to}`, rate]));
   return (from, to) => table.get(`${from}${to}`);
 }

@@ -57,7 +57,11 @@ function Summary({ summary, choice }: { summary: ComplianceSummary; choice: Meas
   );
 }
 
-function KeyFigures({ summary: { all, heldMinor, currency, olderVersions } }: { summary: ComplianceSummary }) {
+function KeyFigures({
+  summary: { all, heldMinor, heldWithoutRate, currency, olderVersions },
+}: {
+  summary: ComplianceSummary;
+}) {
   const open = Object.values(all.findings).reduce((sum, count) => sum + count, 0);
   return (
     <dl className="key-figures">
@@ -76,7 +80,11 @@ function KeyFigures({ summary: { all, heldMinor, currency, olderVersions } }: { 
       <div>
         <dt>Value of held deals</dt>
         <dd className="figure-head">{shortMoney(heldMinor, currency)}</dd>
-        <dd>cannot move on as they are</dd>
+        <dd>
+          {heldWithoutRate > 0
+            ? `${countOf(heldWithoutRate, 'more deal')} without a rate`
+            : 'cannot move on as they are'}
+        </dd>
       </div>
       <div>
         <dt>Findings open</dt>

@@ -1,17 +1,14 @@
 import { randomBytes } from 'node:crypto';
 import type { people, Role, TypeOf } from '@ladder/contract';
 import { foldText, localDay } from '@ladder/core';
-import { hash, verify } from '@node-rs/argon2';
-import { type Context, inTransaction } from '../context.ts';
+import { verify } from '@node-rs/argon2';
+import type { Context } from '../context.ts';
 import { PersonEntity } from '../db/entities/person.ts';
 import { SessionEntity } from '../db/entities/session.ts';
-import { TeamEntity } from '../db/entities/team.ts';
-import { asArray, at, sql } from '../db/sql.ts';
-import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { invalid, Problem } from '../http/problem.ts';
-import { newId } from '../ids.ts';
+import { at, sql } from '../db/sql.ts';
+import { Problem } from '../http/problem.ts';
 import { organisation } from './organisation.ts';
-import { findSession, hashToken, type Person } from './person.ts';
+import { findSession, hashToken } from './person.ts';
 
 const SESSION_MS = 14 * 24 * 3_600_000;
 const FAILURE_WINDOW_MS = 15 * 60_000;
@@ -103,67 +100,4 @@ export async function demoOffers(context: Context): Promise<TypeOf<typeof people
     `select name, role, title, email from people where active order by array_position(array['administrator', 'manager', 'seller', 'viewer'], role), name`,
   );
   return { available: true, people: rows.map((row) => ({ ...row, password: DEMO_PASSWORD })) };
-}
-
-interface ListQuery {
-  readonly after?: string;
-  readonly limit?: number;
-  readonly find?: string;
-}
-
-export async function listPeople(context: Context, query: ListQuery): Promise<unknown> {
-  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string, string]>(query.after)];
-  const rows = await sql<{ id: string; name: string; role: Role; teams: string[] }>(
-    context.dataSource,
-    `select id, name, role, array(select team_id::text from team_members where person_id = people.id) as teams from people
-     where active and (:name::text is null or (name, id) > (:name::text, :id::uuid)) and strpos(lower(name), lower(:find)) > 0
-     order by name, id limit :limit`,
-    { name: cursor?.[0], id: cursor?.[1], find: query.find ?? '', limit: limit + 1 },
-  );
-  return toPage(
-    rows,
-    limit,
-    ({ name, id }) => [name, id],
-    (row) => row,
-  );
-}
-
-export async function listTeams(context: Context, query: ListQuery): Promise<unknown> {
-  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string]>(query.after)];
-  const rows = await sql<{ id: string; name: string; name_fold: string }>(
-    context.dataSource,
-    `select id, name, name_fold from teams where (:after::text is null or name_fold > :after) and strpos(name_fold, :find) > 0 order by name_fold limit :limit`,
-    { after: cursor?.[0], find: foldText(query.find ?? ''), limit: limit + 1 },
-  );
-  return toPage(
-    rows,
-    limit,
-    (row) => [row.name_fold],
-    ({ id, name }) => ({ id, name }),
-  );
-}
-
-export async function addTeam(context: Context, name: string): Promise<unknown> {
-  const id = newId(context.clock.now());
-  await context.dataSource.getRepository(TeamEntity).insert({ id, name, nameFold: foldText(name) });
-  return { id, name };
-}
-
-export async function addPerson(context: Context, input: TypeOf<typeof people.newPerson>): Promise<Person> {
-  const id = newId(context.clock.now());
-  const passwordHash = await hash(input.password);
-  return inTransaction(context, async (tx) => {
-    const known = await sql(tx, `select id from teams where id = any(:teams::uuid[])`, { teams: asArray(input.teams) });
-    if (known.length < new Set(input.teams).size)
-      throw invalid([{ pointer: '/teams', detail: 'One of these teams does not exist.' }]);
-    const { name, email, role } = input;
-    await tx
-      .getRepository(PersonEntity)
-      .insert({ id, name, email, emailFold: foldText(email), title: '', role, passwordHash, active: true });
-    await sql(tx, `insert into team_members select :id::uuid, jsonb_array_elements_text(:teams::jsonb)::uuid`, {
-      id,
-      teams: input.teams,
-    });
-    return { id, name, role, teams: input.teams };
-  });
 }

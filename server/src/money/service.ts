@@ -1,0 +1,76 @@
+import type { rates as contract, TypeOf } from '@ladder/contract';
+import { fieldsAsked, isCurrency, localDay, type ProcessDocument, parseDay } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { type Context, inTransaction } from '../context.ts';
+import { sql } from '../db/sql.ts';
+import { presentCatalogue } from '../facts/service.ts';
+import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
+import { invalid } from '../http/problem.ts';
+import { organisation } from '../people/organisation.ts';
+import type { Person } from '../people/person.ts';
+import { rejudgeProcess } from '../processes/rejudgeProcess.ts';
+
+type Rate = TypeOf<typeof contract.rate>;
+
+export async function listRates(context: Context, query: { after?: string; limit?: number }): Promise<unknown> {
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string, string, string]>(query.after)];
+  const rows = await sql<Rate>(
+    context.dataSource,
+    `select from_currency as "from", to_currency as "to", day::text, rate::float8 from rates
+     where :day::date is null or day < :day::date or (day = :day::date and (from_currency, to_currency) > (:from, :to))
+     order by day desc, from_currency, to_currency limit :limit`,
+    { day: cursor?.[0], from: cursor?.[1], to: cursor?.[2], limit: limit + 1 },
+  );
+  return toPage(
+    rows,
+    limit,
+    ({ day, from, to }) => [day, from, to],
+    (row) => row,
+  );
+}
+
+/** Sets a day's rate, in place of the one it had, and judges again the deals whose gates compare amounts. */
+export async function setRate(context: Context, person: Person, rate: Rate): Promise<Rate> {
+  const now = context.clock.now();
+  return inTransaction(context, async (tx) => {
+    const { timeZone } = await organisation(tx);
+    requirePlausible(rate, localDay(now, timeZone));
+    await sql(
+      tx,
+      `insert into rates (from_currency, to_currency, day, rate) values (:from, :to, :day, :rate)
+       on conflict (from_currency, to_currency, day) do update set rate = excluded.rate`,
+      { ...rate },
+    );
+    const moment = { by: person.id, happenedAt: now, recordedAt: now };
+    for (const process of await processesComparing(tx)) await rejudgeProcess(tx, process, moment);
+    return rate;
+  });
+}
+
+const MOST = 1e9;
+
+function requirePlausible({ from, to, day, rate }: Rate, today: string): void {
+  const problems = [
+    ...(isCurrency(from) ? [] : [{ pointer: '/from', detail: `There is no currency ${from}.` }]),
+    ...(isCurrency(to) ? [] : [{ pointer: '/to', detail: `There is no currency ${to}.` }]),
+    ...(from === to ? [{ pointer: '/to', detail: 'A rate is between two different currencies.' }] : []),
+    ...(parseDay(day) === null ? [{ pointer: '/day', detail: `${day} is no date.` }] : []),
+    ...(day > today ? [{ pointer: '/day', detail: 'A rate is of today or of a day before.' }] : []),
+    ...(rate > 0 && rate <= MOST ? [] : [{ pointer: '/rate', detail: 'A number above 0, at most 1,000,000,000.' }]),
+  ];
+  if (problems.length > 0) throw invalid(problems);
+}
+
+/** Processes with open deals and a gate that reads an amount of money. */
+async function processesComparing(tx: EntityManager): Promise<readonly string[]> {
+  const catalogue = await presentCatalogue(tx);
+  const rows = await sql<{ process: string; document: ProcessDocument }>(
+    tx,
+    `select v.process_id as process, v.document from process_versions v
+     where v.state <> 'draft' and exists (select from deals d where d.version_id = v.id and d.status = 'open')`,
+  );
+  const comparing = rows.filter(({ document }) =>
+    fieldsAsked(document).some((field) => catalogue.get(field)?.type === 'money'),
+  );
+  return [...new Set(comparing.map(({ process }) => process))];
+}

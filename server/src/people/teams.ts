@@ -1,0 +1,36 @@
+import { foldText } from '@ladder/core';
+import type { Context } from '../context.ts';
+import { TeamEntity } from '../db/entities/team.ts';
+import { sql } from '../db/sql.ts';
+import { DEFAULT_LIMIT, type ListQuery, readCursor, toPage } from '../http/pages.ts';
+import { notFound } from '../http/problem.ts';
+import { newId } from '../ids.ts';
+
+export async function listTeams(context: Context, query: ListQuery): Promise<unknown> {
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string]>(query.after)];
+  const rows = await sql<{ id: string; name: string; name_fold: string }>(
+    context.dataSource,
+    `select id, name, name_fold from teams where (:after::text is null or name_fold > :after) and strpos(name_fold, :find) > 0 order by name_fold limit :limit`,
+    { after: cursor?.[0], find: foldText(query.find ?? ''), limit: limit + 1 },
+  );
+  return toPage(
+    rows,
+    limit,
+    (row) => [row.name_fold],
+    ({ id, name }) => ({ id, name }),
+  );
+}
+
+export async function addTeam(context: Context, name: string): Promise<unknown> {
+  const id = newId(context.clock.now());
+  await context.dataSource.getRepository(TeamEntity).insert({ id, name, nameFold: foldText(name) });
+  return { id, name };
+}
+
+export async function renameTeam(context: Context, id: string, name: string): Promise<unknown> {
+  const { affected } = await context.dataSource
+    .getRepository(TeamEntity)
+    .update({ id }, { name, nameFold: foldText(name) });
+  if (affected === 0) throw notFound('team');
+  return { id, name };
+}
