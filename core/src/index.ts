@@ -82,7 +82,7 @@ export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack } from './dea
 export { type TickProblem, tickItem } from './deals/tick.ts';
 export { voidDeal } from './deals/voidDeal.ts';
 export { withdrawAttempt } from './deals/withdrawAttempt.ts';
-export { withCalculated } from './facts/calculate.ts';
+export { calculate, withCalculated } from './facts/calculate.ts';
 export {
   BUILT_IN_FIELDS,
   type Catalogue,

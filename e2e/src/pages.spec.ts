@@ -10,6 +10,8 @@ const PAGES = [
   '/compliance',
   '/movement',
   '/data',
+  '/settings',
+  '/settings?part=rates',
 ];
 
 for (const theme of ['light', 'dark'] as const) {

@@ -1,9 +1,10 @@
 import { type ReactNode, Suspense } from 'react';
-import { ArrowDownUp, ClipboardCheck, Files, Kanban, ListOl } from 'react-bootstrap-icons';
+import { ArrowDownUp, ClipboardCheck, Files, Kanban, ListOl, Sliders } from 'react-bootstrap-icons';
 import { Navigate, NavLink, Outlet, useLocation } from 'react-router';
 import { useGetSessionQuery, useSignOutMutation } from '../features/session/sessionApi.ts';
 import { ErrorNotice } from '../parts/ErrorNotice.tsx';
 import { Loading } from '../parts/Loading.tsx';
+import { ROLE_NAMES } from '../parts/roleNames.ts';
 import { api, type Session } from './api.ts';
 import { useAppDispatch } from './hooks.ts';
 import { SessionContext } from './session.ts';
@@ -48,7 +49,12 @@ function Rail({ person }: { person: SignedIn }) {
       <Area to="/processes" icon={<ListOl aria-hidden />} name="Processes" />
       <Area to="/compliance" icon={<ClipboardCheck aria-hidden />} name="Compliance" />
       <Area to="/movement" icon={<ArrowDownUp aria-hidden />} name="Movement" />
-      {person.role === 'administrator' && <Area to="/data" icon={<Files aria-hidden />} name="Data" />}
+      {person.role === 'administrator' && (
+        <>
+          <Area to="/data" icon={<Files aria-hidden />} name="Data" />
+          <Area to="/settings" icon={<Sliders aria-hidden />} name="Settings" />
+        </>
+      )}
       <div className="foot">
         <span>
           {first} {last.charAt(0)}.
@@ -61,13 +67,6 @@ function Rail({ person }: { person: SignedIn }) {
     </nav>
   );
 }
-
-const ROLE_NAMES: Readonly<Record<SignedIn['role'], string>> = {
-  administrator: 'Sales ops',
-  manager: 'Manager',
-  seller: 'Seller',
-  viewer: 'Viewer',
-};
 
 function Area({ to, icon, name }: { to: string; icon: ReactNode; name: string }) {
   return (

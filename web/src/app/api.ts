@@ -30,7 +30,7 @@ export const api = createApi({
       return headers;
     },
   }),
-  tagTypes: ['Session', 'Process', 'Draft', 'Deal', 'Deals', 'Journal', 'Fields', 'Import', 'Party', 'People'],
+  tagTypes: ['Session', 'Process', 'Draft', 'Deal', 'Deals', 'Journal', 'Fields', 'Import', 'Party', 'People', 'Rates'],
   endpoints: () => ({}),
 });
 

@@ -39,6 +39,10 @@ export const router = createBrowserRouter([
         path: 'data',
         lazy: async () => ({ Component: (await import('../features/data/ImportsPage.tsx')).ImportsPage }),
       },
+      {
+        path: 'settings',
+        lazy: async () => ({ Component: (await import('../features/settings/SettingsPage.tsx')).SettingsPage }),
+      },
       { path: '*', Component: ErrorPage },
     ],
   },

@@ -134,12 +134,13 @@ function PersonInput({ value, onSave, ...box }: FieldInputProps) {
 
 /** Text, numbers, amounts, dates and links: written, then saved when the box is left or Enter is pressed. */
 function WrittenInput({ id, field, value, currency, problem, disabled = false, onSave }: FieldInputProps) {
-  const [text, setText] = useState(toText(value));
+  const saved = toText(value);
+  const [text, setText] = useState(saved);
   const [ownProblem, setOwnProblem] = useState<string>();
-  // A value that was saved elsewhere replaces what stands in the box.
-  useEffect(() => setText(toText(value)), [value]);
+  // A value that was saved elsewhere replaces what stands in the box; the same value told again does not.
+  useEffect(() => setText(saved), [saved]);
   const save = () => {
-    if (text === toText(value)) return;
+    if (text === saved) return setOwnProblem(undefined);
     const read = readText(field, text, isMoney(value) ? value.currency : currency);
     setOwnProblem(typeof read === 'object' && read !== null && 'problem' in read ? read.problem : undefined);
     if (!(typeof read === 'object' && read !== null && 'problem' in read)) onSave(read);

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Button, Form, InputGroup } from 'react-bootstrap';
+import { problemOf } from '../app/api.ts';
 import { useAddPartyMutation, useFindPartiesQuery } from '../features/deals/dealsApi.ts';
 import type { FieldInputProps } from './FieldInput.tsx';
 
@@ -7,19 +8,21 @@ import type { FieldInputProps } from './FieldInput.tsx';
 export function PartyPicker({ id, field, value, names, problem, disabled = false, onSave }: FieldInputProps) {
   const kind = field.type === 'customer' ? 'customers' : 'contacts';
   const current = typeof value === 'string' ? value : null;
-  const [text, setText] = useState(current ? (names[current] ?? '') : '');
+  const saved = current ? (names[current] ?? '') : '';
+  const [text, setText] = useState(saved);
   const { data } = useFindPartiesQuery({ kind, find: text }, { skip: text.trim().length < 2 });
-  const [addParty, { isLoading }] = useAddPartyMutation();
-  useEffect(() => setText(current ? (names[current] ?? '') : ''), [current, names]);
+  const [addParty, { isLoading, error }] = useAddPartyMutation();
+  useEffect(() => setText(saved), [saved]);
   const found = data?.items.find(({ name }) => name.toLowerCase() === text.trim().toLowerCase());
-  const isNew = text.trim() !== '' && data !== undefined && !found && names[current ?? ''] !== text;
+  const isNew = text.trim() !== '' && data !== undefined && !found && saved !== text;
+  const shown = problem ?? problemOf(error)?.detail;
   const choose = () => {
     if (text.trim() === '' && current) onSave(null);
     if (found && found.id !== current) onSave(found.id);
   };
   const add = async () => {
-    const added = await addParty({ kind, name: text.trim(), customer: null }).unwrap();
-    onSave(added.id);
+    const { data: added } = await addParty({ kind, name: text.trim(), customer: null });
+    if (added) onSave(added.id);
   };
   return (
     <InputGroup hasValidation>
@@ -30,7 +33,7 @@ export function PartyPicker({ id, field, value, names, problem, disabled = false
         value={text}
         placeholder="not filled"
         disabled={disabled}
-        isInvalid={Boolean(problem)}
+        isInvalid={Boolean(shown)}
         autoComplete="off"
         onChange={(event) => setText(event.target.value)}
         onBlur={choose}
@@ -50,7 +53,7 @@ export function PartyPicker({ id, field, value, names, problem, disabled = false
           Add
         </Button>
       )}
-      <Form.Control.Feedback type="invalid">{problem}</Form.Control.Feedback>
+      <Form.Control.Feedback type="invalid">{shown}</Form.Control.Feedback>
     </InputGroup>
   );
 }

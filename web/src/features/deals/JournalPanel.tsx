@@ -1,4 +1,4 @@
-import { ACTIVITY_KINDS, type ActivityKind, placeOf } from '@ladder/core';
+import { ACTIVITY_KINDS, type ActivityKind, placeOf, startOfDay } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemOf } from '../../app/api.ts';
@@ -57,11 +57,15 @@ function Compose({ deal }: { deal: DealDetail }) {
   const [addActivity, { error, isLoading }] = useAddActivityMutation();
   const [kind, setKind] = useState<ActivityKind>('note');
   const [text, setText] = useState('');
+  const { organisation } = useSession();
+  const [day, setDay] = useState(organisation.today);
   const add = async (event: FormEvent) => {
     event.preventDefault();
     if (text.trim() === '') return;
-    const answer = await addActivity({ deal: deal.id, body: { kind, text: text.trim() } });
-    if (!answer.error) setText('');
+    const answer = await addActivity({ deal: deal.id, body: { kind, text: text.trim(), ...when(day, organisation) } });
+    if (answer.error) return;
+    setText('');
+    setDay(organisation.today);
   };
   const problem = problemOf(error);
   return (
@@ -84,6 +88,15 @@ function Compose({ deal }: { deal: DealDetail }) {
             {one}
           </label>
         ))}
+        <Form.Control
+          type="date"
+          size="sm"
+          aria-label="Done on"
+          required
+          max={organisation.today}
+          value={day}
+          onChange={(event) => setDay(event.target.value)}
+        />
         <Button type="submit" size="sm" variant="outline-secondary" disabled={isLoading || text.trim() === ''}>
           Add
         </Button>
@@ -91,6 +104,12 @@ function Compose({ deal }: { deal: DealDetail }) {
     </Form>
   );
 }
+
+const NOON_MS = 12 * 3_600_000;
+
+/** What was done today is done now; of an earlier day its noon is taken. */
+const when = (day: string, { today, timeZone }: { readonly today: string; readonly timeZone: string }) =>
+  day === today || day === '' ? {} : { happenedAt: new Date(startOfDay(day, timeZone) + NOON_MS).toISOString() };
 
 interface StayGroup {
   readonly stage: string;

@@ -1,10 +1,10 @@
 import { BUILT_IN_FIELDS, type FactValue } from '@ladder/core';
-import { type FormEvent, useState } from 'react';
-import { Button, Form, Modal } from 'react-bootstrap';
+import { useState } from 'react';
+import { Form } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { problemAt, problemOf } from '../../app/api.ts';
-import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { FieldInput } from '../../parts/FieldInput.tsx';
+import { FormDialog } from '../../parts/FormDialog.tsx';
 import { TextField } from '../../parts/TextField.tsx';
 import { useGetProcessQuery } from '../processes/processesApi.ts';
 import { useAddDealMutation } from './dealsApi.ts';
@@ -20,62 +20,52 @@ export function NewDealDialog({ process, onClose }: { process: string; onClose: 
   const [values, setValues] = useState<Record<string, FactValue>>({});
   const navigate = useNavigate();
   const problem = problemOf(error);
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
+  const submit = async () => {
     const answer = await addDeal({ process, name: name.trim(), values, ...(stage ? { stage } : {}) });
     if (answer.data) navigate(`/deals/${answer.data.id}`);
   };
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="new-deal-title">
-      <Form onSubmit={submit} noValidate>
-        <Modal.Header closeButton>
-          <h2 id="new-deal-title">New deal in {detail?.name}</h2>
-        </Modal.Header>
-        <Modal.Body>
-          <TextField
-            id="new-deal-name"
-            label="Name of the deal"
-            autoFocus
-            max={200}
-            value={name}
-            problem={problemAt(problem, '/name')}
-            onChange={setName}
+    <FormDialog
+      title={`New deal in ${detail?.name ?? 'this process'}`}
+      confirm="Begin the deal"
+      isBusy={isLoading}
+      error={error}
+      onSubmit={submit}
+      onClose={onClose}
+    >
+      <TextField
+        id="new-deal-name"
+        label="Name of the deal"
+        autoFocus
+        max={200}
+        value={name}
+        problem={problemAt(problem, '/name')}
+        onChange={setName}
+      />
+      {BUILT_IN_FIELDS.filter(({ id }) => (ASKED as readonly string[]).includes(id)).map((field) => (
+        <Form.Group key={field.id} className="mb-2">
+          <Form.Label htmlFor={`new-${field.id}`}>{field.name}</Form.Label>
+          <FieldInput
+            id={`new-${field.id}`}
+            field={field}
+            value={values[field.id] ?? null}
+            currency={detail?.live?.document.currency ?? 'GBP'}
+            names={{}}
+            problem={problemAt(problem, `/values/${field.id}`)}
+            onSave={(value) => setValues((old) => ({ ...old, [field.id]: value }))}
           />
-          {BUILT_IN_FIELDS.filter(({ id }) => (ASKED as readonly string[]).includes(id)).map((field) => (
-            <Form.Group key={field.id} className="mb-2">
-              <Form.Label htmlFor={`new-${field.id}`}>{field.name}</Form.Label>
-              <FieldInput
-                id={`new-${field.id}`}
-                field={field}
-                value={values[field.id] ?? null}
-                currency={detail?.live?.document.currency ?? 'GBP'}
-                names={{}}
-                problem={problemAt(problem, `/values/${field.id}`)}
-                onSave={(value) => setValues((old) => ({ ...old, [field.id]: value }))}
-              />
-            </Form.Group>
+        </Form.Group>
+      ))}
+      <Form.Group controlId="new-deal-stage">
+        <Form.Label>Stage</Form.Label>
+        <Form.Select value={stage} onChange={(event) => setStage(event.target.value)}>
+          {detail?.live?.document.stages.map(({ id, name: stageName }) => (
+            <option key={id} value={id}>
+              {stageName}
+            </option>
           ))}
-          <Form.Group controlId="new-deal-stage">
-            <Form.Label>Stage</Form.Label>
-            <Form.Select value={stage} onChange={(event) => setStage(event.target.value)}>
-              {detail?.live?.document.stages.map(({ id, name: stageName }) => (
-                <option key={id} value={id}>
-                  {stageName}
-                </option>
-              ))}
-            </Form.Select>
-          </Form.Group>
-          {problem && !problem.errors && <ErrorNotice error={error} />}
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" disabled={isLoading}>
-            Begin the deal
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+        </Form.Select>
+      </Form.Group>
+    </FormDialog>
   );
 }

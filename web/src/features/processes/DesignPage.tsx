@@ -8,7 +8,7 @@ import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
-import { DesignPanel, type Selection } from './DesignPanel.tsx';
+import { DesignPanel } from './DesignPanel.tsx';
 import { DesignSheet } from './DesignSheet.tsx';
 import { DesignContext, type DesignView } from './designContext.ts';
 import {
@@ -29,6 +29,7 @@ import {
   useGetProcessQuery,
 } from './processesApi.ts';
 import { useAutosave } from './useAutosave.ts';
+import { useSelection } from './useSelection.ts';
 
 /** The design sheet: a draft to edit for an administrator, else the live version to read. */
 export function DesignPage() {
@@ -204,7 +205,7 @@ interface FrameProps extends Pick<DesignView, 'edit'> {
 }
 
 function Frame({ process, document, fields, edit, badge, note, notice, actions }: FrameProps) {
-  const [selection, setSelection] = useState<Selection>({ kind: 'stage', stage: document.stages[0]?.id ?? '' });
+  const [selection, select] = useSelection(document);
   return (
     <DesignContext value={{ document, catalogue: catalogueOf(fields), edit }}>
       <header className="page-head">
@@ -222,9 +223,9 @@ function Frame({ process, document, fields, edit, badge, note, notice, actions }
       <div className="design-work">
         <div className="design-sheet">
           {notice}
-          <DesignSheet selection={selection} onSelect={setSelection} />
+          <DesignSheet selection={selection} onSelect={select} />
         </div>
-        <DesignPanel process={process} selection={selection} onSelect={setSelection} />
+        <DesignPanel process={process} selection={selection} onSelect={select} />
       </div>
     </DesignContext>
   );

@@ -7,11 +7,7 @@ import { useDesign } from './designContext.ts';
 import { ProcessPanel } from './ProcessPanel.tsx';
 import type { ProcessDetail } from './processesApi.ts';
 import { RequirementDialog } from './RequirementDialog.tsx';
-
-export type Selection =
-  | { readonly kind: 'stage'; readonly stage: string }
-  | { readonly kind: 'outcome'; readonly outcome: 'won' | 'lost' }
-  | { readonly kind: 'process' };
+import type { Selection } from './useSelection.ts';
 
 interface PanelProps {
   readonly process: ProcessDetail;

@@ -8,8 +8,8 @@ import { GripVertical } from 'react-bootstrap-icons';
 import { countOf } from '../../parts/format.ts';
 import { Notch } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
-import type { Selection } from './DesignPanel.tsx';
 import { newKey, useDesign } from './designContext.ts';
+import type { Selection } from './useSelection.ts';
 
 interface SheetProps {
   readonly selection: Selection;

@@ -51,6 +51,7 @@ export function ProcessPanel({ process }: { process: ProcessDetail }) {
       <FieldsUsed />
       <HouseRules process={process} mayChange={person.role === 'administrator'} />
       <Reasons process={process} mayChange={person.role === 'administrator'} />
+      {process.live && <NewDeals process={process} mayChange={person.role === 'administrator'} />}
     </>
   );
 }
@@ -183,6 +184,29 @@ function Reasons({ process, mayChange }: AtOnceProps) {
           )}
         </div>
       ))}
+      <ErrorNotice error={error} />
+    </section>
+  );
+}
+
+/** A process that is no longer used is closed to new deals; those it has are finished in it (S26). */
+function NewDeals({ process, mayChange }: AtOnceProps) {
+  const [changeProcess, { error, isLoading }] = useChangeProcessMutation();
+  return (
+    <section>
+      <header>
+        <h3>
+          New deals <small>at once</small>
+        </h3>
+      </header>
+      <Form.Check
+        type="switch"
+        id="takes-new-deals"
+        label="This process takes new deals"
+        checked={!process.closedToNew}
+        disabled={!mayChange || isLoading}
+        onChange={(event) => changeProcess({ id: process.id, body: { closedToNew: !event.target.checked } })}
+      />
       <ErrorNotice error={error} />
     </section>
   );

@@ -1,9 +1,10 @@
-import { type FormEvent, useState } from 'react';
-import { Button, Form, Modal } from 'react-bootstrap';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import { problemAt, problemOf } from '../../app/api.ts';
 import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { FormDialog } from '../../parts/FormDialog.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { TextField } from '../../parts/TextField.tsx';
@@ -106,8 +107,7 @@ function NewProcessDialog({ onClose }: { onClose: () => void }) {
   const [firstStage, setFirstStage] = useState('');
   const navigate = useNavigate();
   const problem = problemOf(error);
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
+  const submit = async () => {
     const answer = await addProcess({
       name: name.trim(),
       kind: 'deal',
@@ -117,40 +117,31 @@ function NewProcessDialog({ onClose }: { onClose: () => void }) {
     if (answer.data) navigate(`/processes/${answer.data.id}`);
   };
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="new-process-title">
-      <Form onSubmit={submit} noValidate>
-        <Modal.Header closeButton>
-          <h2 id="new-process-title">New process</h2>
-        </Modal.Header>
-        <Modal.Body>
-          <TextField
-            id="process-name"
-            label="Name"
-            autoFocus
-            max={200}
-            value={name}
-            problem={problemAt(problem, '/name')}
-            onChange={setName}
-          />
-          <TextField
-            id="process-first-stage"
-            label="First stage"
-            max={120}
-            value={firstStage}
-            problem={problemAt(problem, '/firstStage')}
-            onChange={setFirstStage}
-          />
-          {problem && !problem.errors && <ErrorNotice error={error} />}
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" disabled={isLoading}>
-            Begin the draft
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+    <FormDialog
+      title="New process"
+      confirm="Begin the draft"
+      isBusy={isLoading}
+      error={error}
+      onSubmit={submit}
+      onClose={onClose}
+    >
+      <TextField
+        id="process-name"
+        label="Name"
+        autoFocus
+        max={200}
+        value={name}
+        problem={problemAt(problem, '/name')}
+        onChange={setName}
+      />
+      <TextField
+        id="process-first-stage"
+        label="First stage"
+        max={120}
+        value={firstStage}
+        problem={problemAt(problem, '/firstStage')}
+        onChange={setFirstStage}
+      />
+    </FormDialog>
   );
 }

@@ -1,0 +1,123 @@
+import { expect, type Page, test } from '@playwright/test';
+import { signIn } from './people.ts';
+
+/** A process of the test's own, published with one stage, its panel open. */
+async function publishedProcess(page: Page, name: string): Promise<void> {
+  await page.goto('/processes');
+  await page.getByRole('button', { name: 'New process' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Name', { exact: true }).fill(name);
+  await dialog.getByLabel('First stage').fill('Begun');
+  await dialog.getByRole('button', { name: 'Begin the draft' }).click();
+  await expect(page.getByText('Draft 1')).toBeVisible();
+  await publish(page);
+  await expect(page.getByText('Version 1, live')).toBeVisible();
+}
+
+/** The lanes of the process whose design is open. */
+const lanesOf = (page: Page): string => `/deals?process=${new URL(page.url()).pathname.split('/').pop()}`;
+
+async function publish(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Publish…' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Publish', exact: true }).click();
+}
+
+async function addDeal(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: 'New deal' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Name of the deal').fill(name);
+  await dialog.getByRole('button', { name: 'Begin the deal' }).click();
+  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+}
+
+test('house rules and reasons count at once, without publishing', async ({ page }, { repeatEachIndex }) => {
+  const name = `Ruled at once ${repeatEachIndex}`;
+  await signIn(page, 'Maren Holt');
+  await publishedProcess(page, name);
+  const lanes = lanesOf(page);
+  await page.getByRole('button', { name: 'Rules, reasons and fields' }).click();
+  await page.getByLabel('No next action').selectOption('hold');
+  await page.getByLabel('New reason for won').fill('They liked the roof');
+  await page.getByLabel('New reason for won').press('Enter');
+  await expect(page.getByText('They liked the roof')).toBeVisible();
+  await page.goto(lanes);
+  await addDeal(page, 'Deal with no next action');
+  await expect(page.locator('.deal-title')).toContainText('Held');
+  await page.getByRole('button', { name: /^All \d+ fields/ }).click();
+  await page.getByLabel('Next action').fill('Ring them');
+  await page.getByLabel('Next action').press('Enter');
+  await expect(page.locator('.deal-title')).toContainText('Clear');
+  await page.getByRole('button', { name: 'Move on' }).click();
+  await page.getByRole('dialog').getByLabel('Reason').selectOption('They liked the roof');
+  await page.getByRole('dialog').getByRole('button', { name: 'Close as won' }).click();
+  await expect(page.getByText(/Closed as won.*They liked the roof/)).toBeVisible();
+});
+
+test('a calculated number is made step by step, shown on a deal and worked out as its parts are filled', async ({
+  page,
+}, { repeatEachIndex }) => {
+  const [process, field] = [`Calculated ${repeatEachIndex}`, `Value a year ${repeatEachIndex}`];
+  await signIn(page, 'Maren Holt');
+  await publishedProcess(page, process);
+  await page.getByRole('button', { name: 'Edit as a draft' }).click();
+  await page.getByRole('button', { name: 'Rules, reasons and fields' }).click();
+  await page.getByRole('button', { name: 'New field' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Name', { exact: true }).fill(field);
+  await dialog.getByLabel('Type').selectOption('Calculated number');
+  await dialog.getByLabel('What step 1 takes').selectOption('Value');
+  await dialog.getByRole('button', { name: 'Add the field' }).click();
+  await expect(dialog.getByRole('alert')).toContainText('in every step');
+  await dialog.getByLabel('What step 2 takes').selectOption('a number');
+  await dialog.getByLabel('Number of step 2').fill('4');
+  await dialog.getByRole('button', { name: 'Add the field' }).click();
+  await page.getByLabel('Add a field to Deal').selectOption(field);
+  await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
+  await publish(page);
+  await expect(page.getByText('Version 2, live')).toBeVisible();
+  await page.goto(lanesOf(page));
+  await addDeal(page, 'Calculated deal');
+  await page.getByRole('button', { name: /^All \d+ fields/ }).click();
+  await page.getByLabel('Value', { exact: true }).fill('1,000');
+  await page.getByLabel('Value', { exact: true }).press('Enter');
+  await expect(page.getByLabel(field)).toHaveText('250');
+});
+
+test('a process that is closed to new deals offers none', async ({ page }, { repeatEachIndex }) => {
+  await signIn(page, 'Maren Holt');
+  await publishedProcess(page, `Closed to new ${repeatEachIndex}`);
+  const [process, deals] = [page.url(), lanesOf(page)];
+  await page.goto(deals);
+  await expect(page.getByRole('button', { name: 'New deal' })).toBeVisible();
+  await page.goto(process);
+  await page.getByRole('button', { name: 'Rules, reasons and fields' }).click();
+  await page.getByLabel('This process takes new deals').click();
+  await expect(page.getByLabel('This process takes new deals')).not.toBeChecked();
+  await page.goto(deals);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Closed to new');
+  await expect(page.getByRole('button', { name: 'New deal' })).toHaveCount(0);
+});
+
+test('a stage with deals is removed, and they go where they are sent', async ({ page }, { repeatEachIndex }) => {
+  await signIn(page, 'Maren Holt');
+  await publishedProcess(page, `Removed stage ${repeatEachIndex}`);
+  const [process, deals] = [page.url(), lanesOf(page)];
+  await page.goto(deals);
+  await addDeal(page, 'Sent on');
+  await page.goto(process);
+  await page.getByRole('button', { name: 'Edit as a draft' }).click();
+  await page.getByRole('button', { name: 'Add stage' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Kept');
+  await page.getByLabel('Name', { exact: true }).press('Enter');
+  await page.getByRole('button', { name: /^Begun/ }).click();
+  await page.getByRole('button', { name: 'Remove stage' }).click();
+  await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
+  await page.getByRole('button', { name: 'Publish…' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('Stage “Begun” is removed');
+  await dialog.getByLabel(/1 deal in “Begun”, which is removed, go/).selectOption('Kept');
+  await dialog.getByRole('button', { name: 'Publish', exact: true }).click();
+  await expect(page.getByText('Version 2, live')).toBeVisible();
+  await page.goto(deals);
+  await expect(page.getByRole('region', { name: 'Kept' }).getByRole('link', { name: /Sent on/ })).toBeVisible();
+});

@@ -1,0 +1,104 @@
+import { type Formula, OWN_FIELD_TYPES } from '@ladder/core';
+import { useState } from 'react';
+import { Form } from 'react-bootstrap';
+import { problemAt, problemOf } from '../../app/api.ts';
+import { useAppDispatch } from '../../app/hooks.ts';
+import { FormDialog } from '../../parts/FormDialog.tsx';
+import { TextField } from '../../parts/TextField.tsx';
+import { newKey } from './designContext.ts';
+import { FormulaEditor } from './FormulaEditor.tsx';
+import { processesApi, useAddFieldMutation } from './processesApi.ts';
+
+const TYPE_NAMES: Readonly<Record<(typeof OWN_FIELD_TYPES)[number], string>> = {
+  text: 'Text',
+  long_text: 'Long text',
+  number: 'Number',
+  money: 'Money',
+  date: 'Date',
+  yes_no: 'Yes or no',
+  choice: 'Choice',
+  choices: 'Several choices',
+  person: 'Person',
+  link: 'Link',
+  calculated: 'Calculated number',
+};
+
+/** A new field goes into the catalogue that all processes share. */
+export function NewFieldDialog({ onClose }: { onClose: () => void }) {
+  const [addField, { error, isLoading }] = useAddFieldMutation();
+  const [name, setName] = useState('');
+  const [type, setType] = useState<(typeof OWN_FIELD_TYPES)[number]>('text');
+  const [unit, setUnit] = useState('');
+  const [choices, setChoices] = useState('');
+  const [formula, setFormula] = useState<Formula | null>(null);
+  const dispatch = useAppDispatch();
+  const problem = problemOf(error);
+  const isChoice = type === 'choice' || type === 'choices';
+  const hasUnit = type === 'number' || type === 'calculated';
+  const submit = async () => {
+    const names = choices
+      .split('\n')
+      .map((line) => line.trim())
+      .filter((line) => line !== '');
+    const answer = await addField({
+      holder: 'deal',
+      type,
+      name: name.trim(),
+      ...(unit.trim() && hasUnit ? { unit: unit.trim() } : {}),
+      ...(isChoice ? { choices: names.map((choice) => ({ id: newKey(), name: choice })) } : {}),
+      ...(type === 'calculated' && formula ? { formula } : {}),
+    });
+    if (!answer.data) return;
+    dispatch(processesApi.util.invalidateTags(['Draft']));
+    onClose();
+  };
+  return (
+    <FormDialog
+      title="New field"
+      confirm="Add the field"
+      isBusy={isLoading}
+      error={error}
+      onSubmit={submit}
+      onClose={onClose}
+    >
+      <p className="muted small">All processes can use it. Its type and unit stay for good.</p>
+      <TextField
+        id="field-name"
+        label="Name"
+        autoFocus
+        max={200}
+        value={name}
+        problem={problemAt(problem, '/name')}
+        onChange={setName}
+      />
+      <Form.Group controlId="field-type" className="mb-2">
+        <Form.Label>Type</Form.Label>
+        <Form.Select
+          value={type}
+          onChange={(event) => setType(OWN_FIELD_TYPES.find((one) => one === event.target.value) ?? 'text')}
+        >
+          {OWN_FIELD_TYPES.map((one) => (
+            <option key={one} value={one}>
+              {TYPE_NAMES[one]}
+            </option>
+          ))}
+        </Form.Select>
+      </Form.Group>
+      {hasUnit && <TextField id="field-unit" label="Unit, if any" max={20} value={unit} onChange={setUnit} />}
+      {type === 'calculated' && <FormulaEditor problem={problemAt(problem, '/formula')} onChange={setFormula} />}
+      {isChoice && (
+        <Form.Group controlId="field-choices">
+          <Form.Label>Choices, one a line</Form.Label>
+          <Form.Control
+            as="textarea"
+            rows={4}
+            value={choices}
+            isInvalid={Boolean(problemAt(problem, '/choices'))}
+            onChange={(event) => setChoices(event.target.value)}
+          />
+          <Form.Control.Feedback type="invalid">{problemAt(problem, '/choices')}</Form.Control.Feedback>
+        </Form.Group>
+      )}
+    </FormDialog>
+  );
+}

@@ -1,0 +1,29 @@
+import type { ProcessDocument } from '@ladder/core';
+import { useSearchParams } from 'react-router';
+
+/** What the panel beside the design sheet shows. */
+export type Selection =
+  | { readonly kind: 'stage'; readonly stage: string }
+  | { readonly kind: 'outcome'; readonly outcome: 'won' | 'lost' }
+  | { readonly kind: 'process' };
+
+const NAME = 'at';
+
+/** The selection stands in the address, so that it outlives going from the live version to a draft, and a reload. */
+export function useSelection(document: ProcessDocument): [Selection, (selection: Selection) => void] {
+  const [search, setSearch] = useSearchParams();
+  const select = (selection: Selection) => setSearch({ [NAME]: toText(selection) }, { replace: true });
+  return [fromText(search.get(NAME), document), select];
+}
+
+function toText(selection: Selection): string {
+  if (selection.kind === 'process') return 'process';
+  return selection.kind === 'outcome' ? selection.outcome : `stage:${selection.stage}`;
+}
+
+function fromText(text: string | null, document: ProcessDocument): Selection {
+  if (text === 'process') return { kind: 'process' };
+  if (text === 'won' || text === 'lost') return { kind: 'outcome', outcome: text };
+  const named = document.stages.find(({ id }) => text === `stage:${id}`);
+  return { kind: 'stage', stage: (named ?? document.stages[0])?.id ?? '' };
+}

@@ -1,0 +1,53 @@
+import type { endpoints, people, rates, TypeOf } from '@ladder/contract';
+import { type AnswerOf, api, type BodyOf, queryString } from '../../app/api.ts';
+
+type E = typeof endpoints;
+export type Account = TypeOf<typeof people.account>;
+export type AccountChange = TypeOf<typeof people.accountChange>;
+export type Team = TypeOf<typeof people.team>;
+export type Rate = TypeOf<typeof rates.rate>;
+
+export const settingsApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    listAccounts: build.infiniteQuery<AnswerOf<E['listAccounts']>, string, string | null>({
+      query: ({ queryArg, pageParam }) => `/accounts${queryString({ find: queryArg, after: pageParam, limit: 50 })}`,
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
+      providesTags: ['People'],
+    }),
+    addPerson: build.mutation<AnswerOf<E['addPerson']>, BodyOf<E['addPerson']>>({
+      query: (body) => ({ url: '/people', method: 'POST', body }),
+      invalidatesTags: ['People'],
+    }),
+    changeAccount: build.mutation<Account, { id: string; change: AccountChange }>({
+      query: ({ id, change }) => ({ url: `/accounts/${id}`, method: 'PATCH', body: change }),
+      invalidatesTags: ['People', 'Session', 'Deal', 'Deals'],
+    }),
+    addTeam: build.mutation<Team, string>({
+      query: (name) => ({ url: '/teams', method: 'POST', body: { name } }),
+      invalidatesTags: ['People'],
+    }),
+    renameTeam: build.mutation<Team, Team>({
+      query: ({ id, name }) => ({ url: `/teams/${id}`, method: 'PATCH', body: { name } }),
+      invalidatesTags: ['People', 'Deal', 'Deals'],
+    }),
+    listRates: build.infiniteQuery<AnswerOf<E['listRates']>, void, string | null>({
+      query: ({ pageParam }) => `/rates${queryString({ after: pageParam, limit: 50 })}`,
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
+      providesTags: ['Rates'],
+    }),
+    setRate: build.mutation<Rate, Rate>({
+      query: (body) => ({ url: '/rates', method: 'PUT', body }),
+      invalidatesTags: ['Rates', 'Deal', 'Deals'],
+    }),
+  }),
+});
+
+export const {
+  useListAccountsInfiniteQuery,
+  useAddPersonMutation,
+  useChangeAccountMutation,
+  useAddTeamMutation,
+  useRenameTeamMutation,
+  useListRatesInfiniteQuery,
+  useSetRateMutation,
+} = settingsApi;
