@@ -2,7 +2,15 @@ import { request } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import { asOwner } from '../testing/testDatabase.ts';
-import { PEOPLE, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
+import {
+  DOCUMENT,
+  PEOPLE,
+  publishFirst,
+  stage,
+  startTestServer,
+  TEAMS,
+  type TestServer,
+} from '../testing/testServer.ts';
 import { readRecords } from './csv.ts';
 
 let test: TestServer;
@@ -13,8 +21,8 @@ beforeAll(async () => {
 });
 afterAll(() => test.stop());
 
-const upload = (csv: string | Uint8Array, expected = 201, fileName = 'deals.csv') =>
-  maren.post(`/imports?fileName=${fileName}&process=${test.process}`, csv, expected);
+const upload = (csv: string | Uint8Array, expected = 201, fileName = 'deals.csv', process = test.process) =>
+  maren.post(`/imports?fileName=${fileName}&process=${process}`, csv, expected);
 
 async function finish(id: string) {
   for (let tries = 0; tries < 200; tries++) {
@@ -25,8 +33,8 @@ async function finish(id: string) {
   throw new Error('The import did not end');
 }
 
-async function importAll(csv: string, more: object = {}) {
-  const { body } = await upload(csv);
+async function importAll(csv: string, more: object = {}, process = test.process) {
+  const { body } = await upload(csv, 201, 'deals.csv', process);
   await maren.post(`/imports/${body.import.id}/run`, { ...body.preview.settings, ...more }, 202);
   return finish(body.import.id);
 }
@@ -194,6 +202,33 @@ describe('an import', () => {
       standing: 'held',
       findings: [{ requirement: 'r3', actual: 'not filled' }],
     });
+  });
+
+  it('judges a deal by its customer’s facts too, new and known ones alike', async () => {
+    const credit = {
+      kind: 'equals',
+      left: { of: 'field', field: 'credit' },
+      right: { of: 'value', value: true },
+    } as const;
+    const process = await publishFirst(maren, {
+      ...DOCUMENT,
+      name: 'Credit',
+      stages: [
+        stage('only', 'Only', {
+          enter: [{ id: 'c', level: 'hold', binds: 'must_stay', kind: 'criterion', criterion: credit }],
+        }),
+      ],
+    });
+    for (const [name, value] of [
+      ['Good Growers', true],
+      ['Bad Growers', false],
+    ])
+      await maren.post('/customers', { name, values: { credit: value } }, 201);
+    const csv = (customer: string) => `Id,Deal,Customer\r\nP1,One,${customer}\r\n`;
+    await importAll(csv('good growers'), {}, process);
+    expect((await dealBy('P1')).standing).toBe('clear');
+    await importAll(csv('Bad Growers'), { known: 'update' }, process);
+    expect((await dealBy('P1')).standing).toBe('held');
   });
 
   it('is taken back while its deals are untouched, and what it changed is changed back', async () => {

@@ -17,6 +17,7 @@ import { type Context, inTransaction } from '../context.ts';
 import { asArray, sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
 import { type DealWrite, writeDeals } from '../deals/writeDeals.ts';
+import { loadPartyValues } from '../facts/partyValues.ts';
 import { Problem } from '../http/problem.ts';
 import { newId } from '../ids.ts';
 import { loadSettings } from '../processes/settings.ts';
@@ -137,9 +138,13 @@ async function importBatch(tx: EntityManager, run: Run, records: readonly CsvRec
   const known = await knownDeals(tx, good);
   const fresh = good.filter(({ row }) => !known.has(row.externalId ?? ''));
   const repeated = good.filter(({ row }) => known.has(row.externalId ?? ''));
+  const parties = await loadPartyValues(
+    tx,
+    fresh.map(({ row }) => row.values),
+  );
   await writeDeals(
     tx,
-    fresh.map((each) => ({ before: null, change: newDeal(run, each), importId: run.id })),
+    fresh.map((each, place) => ({ before: null, change: newDeal(run, each, parties[place] ?? {}), importId: run.id })),
     run.setting.catalogue,
   );
   run.counts.created += fresh.length;
@@ -215,7 +220,7 @@ async function knownDeals(tx: EntityManager, rows: readonly GoodRow[]): Promise<
   return new Map(known.map(({ id, external }) => [external, id]));
 }
 
-function newDeal(run: Run, { row }: GoodRow): ReturnType<typeof createDeal> {
+function newDeal(run: Run, { row }: GoodRow, partyValues: Values): ReturnType<typeof createDeal> {
   const { setting, moment, settings } = run;
   const instant = (day: string | null): number | null =>
     day === null ? null : Math.min(startOfDay(day, setting.zone), moment.happenedAt);
@@ -227,7 +232,7 @@ function newDeal(run: Run, { row }: GoodRow): ReturnType<typeof createDeal> {
     name: row.name ?? '',
     stage: row.stage ?? settings.stage,
     values: withSectionFields(withTeam(row.values, run), setting),
-    partyValues: {},
+    partyValues,
   };
   return createDeal(input, setting, moment, {
     createdAt: created,
@@ -262,9 +267,14 @@ async function updateKnown(
     tx,
     [...deals.values()].map(({ version }) => version),
   );
+  const parties = await loadPartyValues(
+    tx,
+    rows.map(({ row }) => ({ ...deals.get(row.externalId)?.values, ...row.values })),
+  );
   const bad: BadRow[] = [];
-  const writes = rows.flatMap(({ record, row }) => {
-    const write = updateOne(run, row, deals.get(row.externalId), settings);
+  const writes = rows.flatMap(({ record, row }, place) => {
+    const deal = deals.get(row.externalId);
+    const write = updateOne(run, row, deal && { ...deal, partyValues: parties[place] ?? {} }, settings);
     if (typeof write !== 'string') return [write];
     bad.push({ record, reason: write });
     return [];

@@ -29,13 +29,14 @@ import {
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
 import { sql } from '../db/sql.ts';
+import { lockPartyValues } from '../facts/partyValues.ts';
 import { invalid, notFound, Problem } from '../http/problem.ts';
 import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
 import type { Person } from '../people/person.ts';
 import { loadSetting } from '../processes/settings.ts';
 import { requireChange } from './access.ts';
-import { loadDeals } from './loadDeals.ts';
+import { loadDeals, lockDeals } from './loadDeals.ts';
 import { loadNames, nameLookup } from './names.ts';
 import { type DealDetail, presentDeal, presentVerdict, type VerdictView } from './present.ts';
 import { checkReferences } from './references.ts';
@@ -93,7 +94,7 @@ export async function addDeal(
     name: body.name,
     stage,
     values,
-    partyValues: await partyValues(tx, values),
+    partyValues: await lockPartyValues(tx, values),
   };
   const change = createDeal(input, setting, { by: person.id, happenedAt: now, recordedAt: now });
   await writeDeals(tx, [{ before: null, change }], setting.catalogue);
@@ -115,16 +116,6 @@ async function firstTeam(tx: EntityManager, owner: FactValue): Promise<string | 
     { owner },
   );
   return row?.team ?? null;
-}
-
-/** Values of the customer and contact that the deal names, which criteria may read. */
-export async function partyValues(tx: EntityManager, values: Values): Promise<Values> {
-  const [row] = await sql<{ values: Values }>(
-    tx,
-    `select coalesce((select values from customers where id::text = :customer), '{}') || coalesce((select values from contacts where id::text = :contact), '{}') as values`,
-    { customer: values.customer ?? '', contact: values.contact ?? '' },
-  );
-  return row?.values ?? {};
 }
 
 async function requireGoodValues(
@@ -156,10 +147,12 @@ export async function changeDeal(
   const pointerTo = (field: string): string =>
     `/changes/${body.changes.findIndex((change) => change.field === field)}/value`;
   const written = Object.fromEntries(body.changes.map(({ field, value }) => [field, normaliseValue(value)]));
+  await lockDeals(tx, [id]);
   const { deal, setting } = await openDeal(tx, person, id);
   const strange = await checkReferences(tx, setting.catalogue, written, pointerTo);
   if (strange.length > 0) throw invalid(strange);
-  const parties = await partyValues(tx, { ...deal.values, ...written });
+  const namesParty = 'customer' in written || 'contact' in written;
+  const parties = namesParty ? await lockPartyValues(tx, { ...deal.values, ...written }) : deal.partyValues;
   const change = await runCommand(context, tx, person, id, (command) =>
     editAndRename(command, body, parties, pointerTo),
   );

@@ -115,7 +115,7 @@ export async function changeCustomer(
   const now = context.clock.now();
   return inTransaction(context, async (tx) => {
     const customers = tx.getRepository(CustomerEntity);
-    const row = await customers.findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
+    const row = await customers.findOne({ where: { id }, lock: { mode: 'for_no_key_update' } });
     if (!row) throw notFound('customer');
     const values = { ...row.values, ...(await checkedValues(tx, 'customer', given, row.values)) };
     await customers.update({ id }, { name, nameFold: foldText(name), values });
@@ -144,7 +144,9 @@ export async function changeContact(
 ): Promise<unknown> {
   const now = context.clock.now();
   return inTransaction(context, async (tx) => {
-    const [row] = await sql<{ values: Values }>(tx, `select values from contacts where id = :id for update`, { id });
+    const [row] = await sql<{ values: Values }>(tx, `select values from contacts where id = :id for no key update`, {
+      id,
+    });
     if (!row) throw notFound('contact');
     await requireCustomer(tx, customer);
     const values = { ...row.values, ...(await checkedValues(tx, 'contact', given, row.values)) };
