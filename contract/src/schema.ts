@@ -1,3 +1,4 @@
+import { parseDay } from '@ladder/core';
 import Joi from 'joi';
 
 /** JSON Schema (draft 2020-12), as OpenAPI 3.1 uses it. */
@@ -52,12 +53,35 @@ export function text({ min = 1, max = 2000, pattern, format }: TextLimits = {}):
 
 export const id = (): Known<string> => schema(Joi.string().guid(), { type: 'string', format: 'uuid' });
 export const key = (): Known<string> => text({ max: 80, pattern: /^[A-Za-z0-9_:.-]+$/ });
-export const day = (): Known<string> => text({ pattern: /^\d{4}-\d{2}-\d{2}$/, format: 'date' });
-export const instant = (): Known<string> => schema(Joi.string().isoDate(), { type: 'string', format: 'date-time' });
+
+/** A date that exists; 30 February is refused where it is asked for, not by the database. */
+export const day = (): Known<string> =>
+  schema(
+    Joi.string()
+      .custom((value: string, helpers) => (parseDay(value) === null ? helpers.error('day.unreal') : value))
+      .messages({ 'day.unreal': 'must be a date that exists, as YYYY-MM-DD' }),
+    { type: 'string', format: 'date' },
+  );
+
+const INSTANT = /^(\d{4}-\d{2}-\d{2})T([01]\d|2[0-3]):[0-5]\d:[0-5]\d(\.\d+)?(Z|[+-]([01]\d|2[0-3]):[0-5]\d)$/;
+
+/** A date and time with its offset, as RFC 3339, section 5.6, writes it; leap seconds are not taken. */
+export const instant = (): Known<string> =>
+  schema(
+    Joi.string()
+      .custom((value: string, helpers) => {
+        const date = INSTANT.exec(value)?.[1];
+        return date !== undefined && parseDay(date) !== null ? value : helpers.error('instant.unreal');
+      })
+      .messages({ 'instant.unreal': 'must be a date and time that exist, as 2026-11-24T10:00:00Z' }),
+    { type: 'string', format: 'date-time' },
+  );
 export const yesNo = (): Known<boolean> => schema(Joi.boolean(), { type: 'boolean' });
 export const integer = (min = Number.MIN_SAFE_INTEGER, max = Number.MAX_SAFE_INTEGER): Known<number> =>
   schema(Joi.number().integer().min(min).max(max), { type: 'integer', minimum: min, maximum: max });
-export const number = (): Known<number> => schema(Joi.number(), { type: 'number' });
+/** A number that is told apart from its neighbours; Joi refuses what lies beyond. */
+export const number = (): Known<number> =>
+  schema(Joi.number(), { type: 'number', minimum: Number.MIN_SAFE_INTEGER, maximum: Number.MAX_SAFE_INTEGER });
 export const anything = (): Known<unknown> => schema(Joi.any(), {});
 export const oneOf = <const V extends readonly (string | number)[]>(values: V): Known<V[number]> =>
   schema(Joi.valid(...values), { enum: [...values] });
@@ -66,7 +90,11 @@ export const list = <T>(of: Schema<T>, max = 100_000): Known<readonly T[]> =>
   schema(Joi.array().items(of.joi).max(max), { type: 'array', items: of.json, maxItems: max });
 
 export const map = <T>(of: Schema<T>): Known<Readonly<Record<string, T>>> =>
-  schema(Joi.object().pattern(Joi.string(), of.joi), { type: 'object', additionalProperties: of.json });
+  schema(Joi.object().pattern(Joi.string(), of.joi), {
+    type: 'object',
+    propertyNames: { minLength: 1 },
+    additionalProperties: of.json,
+  });
 
 export const nullable = <T>(of: Schema<T>): Known<T | null> =>
   schema(of.joi.allow(null), { anyOf: [of.json, { type: 'null' }] });

@@ -132,7 +132,7 @@ export async function listFindings(
     const keys = await findingKeys(tx, complianceScope(person, process, query, now), {
       ...query,
       limit: limit + 1,
-      cursor: readCursor<[number, string, string, string]>(query.after),
+      cursor: readCursor(query.after, ['number', 'instant', 'id', 'text']),
     });
     const deals = new Map(
       (await loadDeals(tx, [...new Set(keys.map(({ deal }) => deal))])).map((deal) => [deal.id, deal]),

@@ -22,7 +22,7 @@ import { uploadFile } from './upload.ts';
 
 export async function listImports(context: Context, query: { after?: string; limit?: number }): Promise<unknown> {
   const limit = query.limit ?? DEFAULT_LIMIT;
-  const rows = await findImports(context.dataSource, limit + 1, readCursor<[string, string]>(query.after));
+  const rows = await findImports(context.dataSource, limit + 1, readCursor(query.after, ['instant', 'id']));
   return toPage(
     rows,
     limit,

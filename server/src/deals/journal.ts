@@ -25,7 +25,7 @@ export async function listJournal(
 ): Promise<unknown> {
   return inTransaction(context, async (tx) => {
     const { deal, setting } = await openDeal(tx, person, id);
-    const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[number]>(query.after)];
+    const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['number'])];
     const rows = await sql<EntryRow>(
       tx,
       `select j.seq, j.stage_id as stage, j.happened_at as happened, j.recorded_at as recorded, j.by_id as by, j.body, t.text

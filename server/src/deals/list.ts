@@ -27,7 +27,7 @@ const STANDING_OF_DEAL = `left join lateral (
 /** Deals, longest in their stage first, a page at a time. */
 export async function listDeals(context: Context, person: Person, query: ListQuery): Promise<unknown> {
   const now = context.clock.now();
-  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string, string]>(query.after)];
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['instant', 'id'])];
   const [seen, filter] = [visibleDeals(person), filterDeals(query)];
   return inTransaction(context, async (tx) => {
     const today = localDay(now, (await organisation(tx)).timeZone);

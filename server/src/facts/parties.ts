@@ -44,7 +44,7 @@ async function listParties(
   table: 'customers' | 'contacts',
   query: PartyQuery,
 ): Promise<{ items: PartyRow[]; next: string | null }> {
-  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string, string]>(query.after)];
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text', 'id'])];
   const customer = table === 'customers' ? 'null::uuid' : 'customer_id';
   const rows = await sql<PartyRow>(
     context.dataSource,

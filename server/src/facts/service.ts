@@ -23,7 +23,7 @@ export async function presentCatalogue(connection: Connection): Promise<Catalogu
 }
 
 export async function listFields(context: Context, query: { after?: string; limit?: number }): Promise<unknown> {
-  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[number]>(query.after)];
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['number'])];
   const all = [...(await presentCatalogue(context.dataSource)).values()].map((field, place) => ({ field, place }));
   const rows = all.filter(({ place }) => place > (cursor?.[0] ?? -1)).slice(0, limit + 1);
   return toPage(

@@ -1,5 +1,5 @@
 import type { rates as contract, TypeOf } from '@ladder/contract';
-import { fieldsAsked, isCurrency, localDay, type ProcessDocument, parseDay } from '@ladder/core';
+import { fieldsAsked, isCurrency, localDay, type ProcessDocument } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
 import { sql } from '../db/sql.ts';
@@ -13,7 +13,7 @@ import { rejudgeProcess } from '../processes/rejudgeProcess.ts';
 type Rate = TypeOf<typeof contract.rate>;
 
 export async function listRates(context: Context, query: { after?: string; limit?: number }): Promise<unknown> {
-  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string, string, string]>(query.after)];
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['day', 'text', 'text'])];
   const rows = await sql<Rate>(
     context.dataSource,
     `select from_currency as "from", to_currency as "to", day::text, rate::float8 from rates
@@ -54,7 +54,6 @@ function requirePlausible({ from, to, day, rate }: Rate, today: string): void {
     ...(isCurrency(from) ? [] : [{ pointer: '/from', detail: `There is no currency ${from}.` }]),
     ...(isCurrency(to) ? [] : [{ pointer: '/to', detail: `There is no currency ${to}.` }]),
     ...(from === to ? [{ pointer: '/to', detail: 'A rate is between two different currencies.' }] : []),
-    ...(parseDay(day) === null ? [{ pointer: '/day', detail: `${day} is no date.` }] : []),
     ...(day > today ? [{ pointer: '/day', detail: 'A rate is of today or of a day before.' }] : []),
     ...(rate > 0 && rate <= MOST ? [] : [{ pointer: '/rate', detail: 'A number above 0, at most 1,000,000,000.' }]),
   ];

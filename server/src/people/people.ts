@@ -27,7 +27,7 @@ export async function listAccounts(context: Context, query: ListQuery): Promise<
 const ACCOUNT = `id, name, email, role, ${TEAMS_OF} as teams, active`;
 
 async function pageOfPeople(context: Context, query: ListQuery, columns: string, condition: string): Promise<unknown> {
-  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string, string]>(query.after)];
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text', 'id'])];
   const rows = await sql<{ id: string; name: string }>(
     context.dataSource,
     `select ${columns} from people

@@ -7,7 +7,7 @@ import { notFound } from '../http/problem.ts';
 import { newId } from '../ids.ts';
 
 export async function listTeams(context: Context, query: ListQuery): Promise<unknown> {
-  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string]>(query.after)];
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text'])];
   const rows = await sql<{ id: string; name: string; name_fold: string }>(
     context.dataSource,
     `select id, name, name_fold from teams where (:after::text is null or name_fold > :after) and strpos(name_fold, :find) > 0 order by name_fold limit :limit`,

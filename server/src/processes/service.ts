@@ -45,7 +45,7 @@ export async function listProcesses(
   person: Person,
   query: { after?: string; limit?: number },
 ): Promise<unknown> {
-  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor<[string]>(query.after)];
+  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text'])];
   const rows = await sql<SummaryRow>(
     context.dataSource,
     `select p.id, p.name, p.name_fold, p.kind, p.closed_to_new as closed, coalesce(l.document, d.document) as document, l.id as live, d.number as draft_number,

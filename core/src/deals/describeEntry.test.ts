@@ -1,0 +1,71 @@
+import { describe, expect, it } from 'vitest';
+import { CATALOGUE, documentOf, stage } from '../testing/builders.ts';
+import { describeEntry } from './describeEntry.ts';
+import { JOURNAL_KINDS, type JournalBody } from './record.ts';
+
+const document = documentOf([stage('a', { name: 'Site brief' }), stage('b', { name: 'Survey' }), stage('c')]);
+const nameOf = (id: string) => (id === 'p1' ? 'Priya Nandan' : undefined);
+const say = (body: JournalBody): string =>
+  describeEntry(body, { document, catalogue: CATALOGUE, nameOf })
+    .map(({ text }) => text)
+    .join('');
+const moved = (more: Partial<Extract<JournalBody, { kind: 'moved' }>>): JournalBody => ({
+  kind: 'moved',
+  seq: 2,
+  move: 'forward',
+  from: 'a',
+  to: 'b',
+  over: [],
+  answer: 'passes',
+  open: [],
+  forced: 'no',
+  reason: null,
+  ...more,
+});
+
+const ENTRIES: readonly (readonly [JournalBody, string])[] = [
+  [{ kind: 'created', stage: 'a', name: 'Deal' }, 'Begun in Site brief'],
+  [{ kind: 'imported', stage: 'b', name: 'Deal' }, 'Imported into Survey'],
+  [{ kind: 'renamed', before: 'North', after: 'South' }, 'Name North → South'],
+  [{ kind: 'ticked', item: 'i', stage: 'a', text: 'Called' }, 'Called ticked'],
+  [{ kind: 'unticked', item: 'i', stage: 'a', text: 'Called' }, 'Called unticked'],
+  [moved({}), 'Site brief → Survey'],
+  [
+    moved({ move: 'skip', to: 'c', over: ['b'], open: ['r'] }),
+    'Site brief → c, skipping Survey with 1 requirement open',
+  ],
+  [moved({ forced: 'yes', open: ['r', 's'] }), 'Site brief → Survey, forced with 2 requirements open'],
+  [moved({ move: 'return', from: 'b', to: 'a' }), 'Survey ← back to Site brief'],
+  [moved({ move: 'won', to: null }), 'Closed as won'],
+  [moved({ move: 'lost', to: null }), 'Closed as lost'],
+  [moved({ to: 'gone' }), 'Site brief → a stage that is gone'],
+  [{ kind: 'refused', from: 'a', target: 'stage:b', open: ['r'] }, 'Move to Survey refused: 1 requirement open'],
+  [{ kind: 'refused', from: 'a', target: 'won', open: [] }, 'Move to Won refused: 0 requirements open'],
+  [{ kind: 'attempt_withdrawn', target: 'lost' }, 'Gave up moving to Lost'],
+  [{ kind: 'taken_back', seq: 2, move: 'forward', from: 'a', to: 'b' }, 'Taken back: Site brief → Survey'],
+  [{ kind: 'taken_back', seq: 3, move: 'won', from: 'b', to: null }, 'Taken back: Closed as won'],
+  [{ kind: 'activity', activity: 'call' }, ''],
+  [{ kind: 'version_changed', before: 'v1', after: 'v2' }, 'Moved over to a newer version of the process'],
+  [{ kind: 'voided' }, 'Voided: out of all measures'],
+  [
+    {
+      kind: 'edited',
+      changes: [
+        { field: 'area', before: null, after: 1200 },
+        { field: 'owner', before: 'p1', after: 'p2' },
+        { field: 'gone', before: 'x', after: null },
+      ],
+    },
+    'Glazed area not filled → 1,200\u00a0m² · Owner Priya Nandan → p2 · A field that is gone x → not filled',
+  ],
+];
+
+describe('a journal entry in words', () => {
+  it.each(ENTRIES)('%j', (body, expected) => {
+    expect(say(body)).toBe(expected);
+  });
+
+  it('has words for every kind there is', () => {
+    expect(new Set(ENTRIES.map(([{ kind }]) => kind))).toEqual(new Set(JOURNAL_KINDS));
+  });
+});
