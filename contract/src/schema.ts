@@ -28,7 +28,8 @@ export type Known<T> = Schema<T> & { readonly optional: 'no' };
 
 const schema = <T>(joi: Joi.Schema, json: JsonSchema): Known<T> => ({ joi, json, optional: 'no' });
 
-const NUL = new RegExp(String.fromCharCode(0));
+/** NUL, and halves of characters: PostgreSQL stores neither. With the flag, a whole pair does not match. */
+const UNSTORABLE = new RegExp(`[${String.fromCharCode(0)}\\ud800-\\udfff]`, 'u');
 
 export interface TextLimits {
   readonly min?: number;
@@ -37,9 +38,9 @@ export interface TextLimits {
   readonly format?: string;
 }
 
-/** A text; by default up to 2,000 characters and not empty. NUL is refused, because PostgreSQL cannot store it (S3). */
+/** A text; by default up to 2,000 characters and not empty, of characters that can be stored (S3). */
 export function text({ min = 1, max = 2000, pattern, format }: TextLimits = {}): Known<string> {
-  let joi = Joi.string().max(max).pattern(NUL, { invert: true, name: 'a character that cannot be stored' });
+  let joi = Joi.string().max(max).pattern(UNSTORABLE, { invert: true, name: 'a character that cannot be stored' });
   joi = min === 0 ? joi.allow('') : joi.min(min);
   if (pattern) joi = joi.pattern(pattern);
   return schema(joi, {

@@ -7,6 +7,8 @@ import { parseDay } from '../time/day.ts';
 /** Finds people, teams, customers and contacts by what stands in a cell. */
 export type Lookup = (type: 'person' | 'team' | 'customer' | 'contact', text: string) => string | null;
 
+/** As long as the name of a customer or contact may be. */
+const LONGEST_NAME = 300;
 const YES = new Set(['yes', 'y', 'true', '1', 'x']);
 const NO = new Set(['no', 'n', 'false', '0']);
 
@@ -100,6 +102,7 @@ function readReference(
   cell: string,
   lookup: Lookup,
 ): Result<FactValue, string> {
+  if (cell.length > LONGEST_NAME) return failed(`This may have at most ${LONGEST_NAME} characters.`);
   const id = lookup(type, cell);
   return id === null ? failed(`There is no ${type} “${cell}”.`) : ok(id);
 }

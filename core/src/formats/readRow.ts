@@ -44,12 +44,7 @@ export function readRow(cells: readonly string[], terms: ImportTerms): Result<Im
     });
   terms.columns.forEach((target, column) => {
     const text = (cells[column] ?? '').trim();
-    const read =
-      target.to === 'nothing' || text === ''
-        ? null
-        : target.to === 'deal'
-          ? readDealCell(target.column, text, terms)
-          : readFieldCell(target.field, text, terms);
+    const read = target.to === 'nothing' || text === '' ? null : readMatched(target, text, terms);
     if (read && !read.ok) problems.push({ column, detail: read.error });
     if (read?.ok && target.to === 'deal') deal[target.column] = String(read.value);
     if (read?.ok && target.to === 'field') values[target.field] = read.value;
@@ -59,8 +54,16 @@ export function readRow(cells: readonly string[], terms: ImportTerms): Result<Im
   return problems.length + broken.length > 0 ? failed([...problems, ...broken]) : ok(row);
 }
 
-function readDealCell(column: DealColumn, text: string, terms: ImportTerms): Result<FactValue, string> {
+function readMatched(
+  target: Exclude<ColumnTarget, { to: 'nothing' }>,
+  text: string,
+  terms: ImportTerms,
+): Result<FactValue, string> {
   if (text.includes('\u0000')) return failed('This holds a character that cannot be stored.');
+  return target.to === 'deal' ? readDealCell(target.column, text, terms) : readFieldCell(target.field, text, terms);
+}
+
+function readDealCell(column: DealColumn, text: string, terms: ImportTerms): Result<FactValue, string> {
   if (column === 'external_id' || column === 'name')
     return text.length > 200 ? failed('This may have at most 200 characters.') : ok(text);
   if (column === 'stage') return readStage(text, terms);

@@ -231,6 +231,19 @@ describe('an import', () => {
     expect((await dealBy('P1')).standing).toBe('held');
   });
 
+  it('has bad rows, and goes on, where a cell cannot be stored, is far too long, or no row is whole', async () => {
+    const filler = Array.from(
+      { length: 2_000 },
+      (_none, place) => `F${place},${'Filler '.repeat(25)},Fennick Salads,,,,,,,`,
+    ).join('\r\n');
+    const csv = `${HEAD}${filler}\r\nN1,a\u0000b,Fennick Salads,,,,,,,\r\nN2,c,Fen\u0000nick,,,,,,,\r\nN3,d,${'x'.repeat(400)},,,,,,,\r\nN4,${'y'.repeat(250)},Fennick Salads,,,,,,,\r\n`;
+    const done = await importAll(csv);
+    expect(done).toMatchObject({ state: 'done', created: 2_000, bad: 4 });
+    const { body: bad } = await maren.get(`/imports/${done.id}/bad-rows.csv`);
+    for (const id of ['N1', 'N2', 'N3', 'N4']) expect(bad).toContain(id);
+    expect((await maren.get('/customers?find=xxx')).body.items).toEqual([]);
+  });
+
   it('is taken back while its deals are untouched, and what it changed is changed back', async () => {
     const made = await importAll(`${HEAD}D1,One,Fennick Salads,1,,,,,,\r\nA1,x,,100,,,,,,\r\n`, { known: 'update' });
     await maren.post(`/imports/${made.id}/take-back`, undefined, 200);

@@ -314,7 +314,13 @@ async function noteUpdates(tx: EntityManager, importId: string, writes: readonly
 
 async function storeBadRows(tx: EntityManager, run: Run, bad: readonly BadRow[]): Promise<void> {
   run.counts.bad += bad.length;
-  const rows = bad.map(({ record, reason }) => ({ import_id: run.id, line: record.line, cells: record.cells, reason }));
+  // PostgreSQL keeps no NUL; the row that is given back shows where one stood.
+  const rows = bad.map(({ record, reason }) => ({
+    import_id: run.id,
+    line: record.line,
+    cells: record.cells.map((cell) => cell.replaceAll('\u0000', '\ufffd')),
+    reason,
+  }));
   await sql(tx, `insert into import_bad_rows select * from jsonb_populate_recordset(null::import_bad_rows, :rows)`, {
     rows,
   });

@@ -12,7 +12,10 @@ export function strangeBody(json: JsonSchema, ids: readonly string[] = []): fc.A
     if (part.type === 'boolean') return fc.boolean();
     if (part.type === 'array') return fc.array(plausible((part.items ?? {}) as never), { maxLength: 3 });
     if (part.type === 'object' || part.$ref) return fc.oneof(anything, fc.dictionary(fc.string(), anything));
-    return fc.oneof(fc.constantFrom('x', '2026-02-30', 'GBP', 'area', 'brief', '\u0000', ''), fc.string());
+    return fc.oneof(
+      fc.constantFrom('x', '2026-02-30', 'GBP', 'area', 'brief', '\u0000', '\ud83c', '🌿', ''),
+      fc.string(),
+    );
   };
   return fc.record(
     Object.fromEntries(

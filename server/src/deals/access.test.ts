@@ -1,0 +1,77 @@
+import { allEndpoints, type Endpoint } from '@ladder/contract';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Client } from '../testing/client.ts';
+import { PEOPLE, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
+
+let test: TestServer;
+let priya: Client;
+let deal: { id: string; revision: number };
+beforeAll(async () => {
+  test = await startTestServer();
+  priya = await test.as('priya');
+  deal = (await priya.post('/deals', { process: test.process, name: 'North block', values: { area: 300 } }, 201)).body;
+});
+afterAll(() => test.stop());
+
+/** A request of each endpoint on a deal that would do something for whoever may. */
+const BODIES: Readonly<Record<string, object>> = {
+  editDeal: { changes: [{ field: 'source', saw: null, value: 'Fair' }] },
+  tickItem: { item: 'called', state: 'ticked' },
+  moveDeal: { target: { to: 'stage', stage: 'survey' }, revision: 1 },
+  takeBackMove: { revision: 1 },
+  addActivity: { kind: 'note', text: 'Hello' },
+  voidDeal: { text: 'A test' },
+};
+const onDeals = allEndpoints.filter(({ path }) => path.startsWith('/deals/{deal}'));
+const ask = async (client: Client, { path, method, id }: Endpoint) => {
+  const query = id === 'previewMove' ? '?to=stage&stage=survey' : '';
+  const address = `${path.replace('{deal}', deal.id)}${query}`;
+  return (await client.send(method.toUpperCase(), address, BODIES[id], 0)).status;
+};
+
+describe('a deal of another team (S32)', () => {
+  it.each(onDeals.map((endpoint) => [endpoint.id, endpoint] as const))(
+    'is not there for a seller: %s',
+    async (_id, endpoint) => {
+      const status = await ask(await test.as('bea'), endpoint);
+      const roles = typeof endpoint.callers === 'string' ? [] : endpoint.callers;
+      expect(status).toBe(roles.length > 0 && !roles.includes('seller') ? 403 : 404);
+    },
+  );
+
+  it.each(onDeals.map((endpoint) => [endpoint.id, endpoint] as const))(
+    'is read and not changed by a viewer: %s',
+    async (_id, endpoint) => {
+      expect(await ask(await test.as('lena'), endpoint)).toBe(endpoint.method === 'get' ? 200 : 403);
+    },
+  );
+
+  it('is in no list, lane, count or finding of a seller’s', async () => {
+    const bea = await test.as('bea');
+    expect((await bea.get('/deals')).body.items).toEqual([]);
+    expect((await bea.get('/deals?find=north')).body.items).toEqual([]);
+    expect((await bea.get(`/processes/${test.process}/lanes`)).body).toMatchObject({ openDeals: 0, allOpenDeals: 0 });
+    expect((await bea.get(`/processes/${test.process}/compliance`)).body.all.deals).toBe(0);
+    expect((await bea.get(`/processes/${test.process}/movement`)).body.started).toBe(0);
+    expect((await bea.get(`/processes/${test.process}/findings`)).body.items).toEqual([]);
+  });
+
+  it('cannot be begun by a seller, nor given away to a team that is not theirs', async () => {
+    const bea = await test.as('bea');
+    const body = { process: test.process, name: 'Theirs', values: { owner: PEOPLE.priya?.id, team: TEAMS.north } };
+    await bea.post('/deals', body, 403);
+  });
+
+  it('comes to a seller with its team, and leaves its former owner when it is no longer theirs', async () => {
+    const bea = await test.as('bea');
+    const { body } = await priya.get(`/deals/${deal.id}`);
+    const maren = await test.as('maren');
+    const change = (field: string, value: unknown) =>
+      maren.patch(`/deals/${deal.id}`, { changes: [{ field, saw: body.values[field], value }] });
+    await change('team', TEAMS.south);
+    await bea.get(`/deals/${deal.id}`, 200);
+    await priya.get(`/deals/${deal.id}`, 200);
+    await change('owner', PEOPLE.bea?.id);
+    await priya.get(`/deals/${deal.id}`, 404);
+  });
+});
