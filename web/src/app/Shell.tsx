@@ -1,12 +1,13 @@
 import { type ReactNode, Suspense } from 'react';
 import { ArrowDownUp, ClipboardCheck, Files, Kanban, ListOl, Sliders } from 'react-bootstrap-icons';
 import { Navigate, NavLink, Outlet, useLocation } from 'react-router';
+import { SignInAgain } from '../features/session/SignInAgain.tsx';
 import { useGetSessionQuery, useSignOutMutation } from '../features/session/sessionApi.ts';
 import { ErrorNotice } from '../parts/ErrorNotice.tsx';
 import { Loading } from '../parts/Loading.tsx';
 import { ROLE_NAMES } from '../parts/roleNames.ts';
 import { api, type Session } from './api.ts';
-import { useAppDispatch } from './hooks.ts';
+import { useAppDispatch, useAppSelector } from './hooks.ts';
 import { SessionContext } from './session.ts';
 import { ThemeButton } from './ThemeButton.tsx';
 
@@ -16,8 +17,9 @@ type SignedIn = NonNullable<Session['person']>;
 export function Shell() {
   const { data: session, error, isLoading } = useGetSessionQuery();
   const { pathname, search } = useLocation();
+  const hasEnded = useAppSelector((root) => root.session.state === 'ended');
   if (isLoading) return <Loading />;
-  if (error || !session) return <ErrorNotice error={error} />;
+  if (!session) return <ErrorNotice error={error} />;
   if (!session.person) return <Navigate to="/sign-in" replace state={{ from: pathname + search }} />;
   return (
     <SessionContext value={{ person: session.person, organisation: session.organisation }}>
@@ -32,6 +34,7 @@ export function Shell() {
           </Suspense>
         </main>
       </div>
+      {hasEnded && <SignInAgain />}
     </SessionContext>
   );
 }

@@ -1,5 +1,6 @@
 import type { Endpoint, people, problem, TypeOf } from '@ladder/contract';
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import { sessionEnded } from './sessionSlice.ts';
 
 export type ProblemDocument = TypeOf<typeof problem>;
 export type Session = TypeOf<typeof people.session>;
@@ -20,17 +21,42 @@ export function rememberToken(csrf: string | null): void {
 /** Headers that a change must carry, for the few requests that do not go through the store. */
 export const changeHeaders = (): Record<string, string> => (token ? { [TOKEN_HEADER]: token } : {});
 
+const ask = fetchBaseQuery({
+  baseUrl: '/api/v1',
+  prepareHeaders: (headers) => {
+    if (token) headers.set(TOKEN_HEADER, token);
+    return headers;
+  },
+});
+
+/** Asks the server, and notes where it no longer knows who asks; signing in itself aside. */
+const askSignedIn: typeof ask = async (request, context, options) => {
+  const answer = await ask(request, context, options);
+  const isSigningIn = (typeof request === 'string' ? request : request.url) === '/session';
+  if (answer.error?.status === 401 && !isSigningIn) context.dispatch(sessionEnded());
+  return answer;
+};
+
+/** What is fetched again where it may have changed. */
+export const TAGS = [
+  'Session',
+  'Process',
+  'Draft',
+  'Deal',
+  'Deals',
+  'Journal',
+  'Fields',
+  'Import',
+  'Party',
+  'People',
+  'Rates',
+] as const;
+
 /** Everything the server tells; features add their endpoints. */
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({
-    baseUrl: '/api/v1',
-    prepareHeaders: (headers) => {
-      if (token) headers.set(TOKEN_HEADER, token);
-      return headers;
-    },
-  }),
-  tagTypes: ['Session', 'Process', 'Draft', 'Deal', 'Deals', 'Journal', 'Fields', 'Import', 'Party', 'People', 'Rates'],
+  baseQuery: askSignedIn,
+  tagTypes: TAGS,
   endpoints: () => ({}),
 });
 

@@ -1,9 +1,10 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { draftSlice } from '../features/processes/draftSlice.ts';
 import { api } from './api.ts';
+import { sessionSlice } from './sessionSlice.ts';
 
 export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer, draft: draftSlice.reducer },
+  reducer: { [api.reducerPath]: api.reducer, draft: draftSlice.reducer, session: sessionSlice.reducer },
   middleware: (defaults) => defaults().concat(api.middleware),
 });
 

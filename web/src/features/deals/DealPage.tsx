@@ -19,25 +19,24 @@ import { targetOfRung } from './rung.ts';
 /** One deal: where it stands on the ladder, what is missing with its remedy in place, and all that happened. */
 export function DealPage() {
   const { deal: id = '' } = useParams();
-  const { data: deal, error, isLoading } = useGetDealQuery(id);
-  if (isLoading) return <Loading />;
-  if (error || !deal)
-    return (
-      <div className="page-body">
-        <ErrorNotice error={error} />
-        <p className="mt-2">
-          <Link to="/deals">Back to the deals</Link>
-        </p>
-      </div>
-    );
-  return <OpenedDeal deal={deal} />;
+  const { currentData: deal, error } = useGetDealQuery(id);
+  if (deal) return <OpenedDeal key={deal.id} deal={deal} />;
+  if (!error) return <Loading />;
+  return (
+    <div className="page-body">
+      <ErrorNotice error={error} />
+      <p className="mt-2">
+        <Link to="/deals">Back to the deals</Link>
+      </p>
+    </div>
+  );
 }
 
 function OpenedDeal({ deal }: { deal: DealDetail }) {
   const [search, setSearch] = useSearchParams();
   const toward = search.get('toward');
   const target = toward === null ? null : targetOfRung(toward);
-  const { data: other } = usePreviewMoveQuery(
+  const { currentData: other } = usePreviewMoveQuery(
     { deal: deal.id, target: target ?? { to: 'won' } },
     { skip: target === null || deal.status.state !== 'open' },
   );

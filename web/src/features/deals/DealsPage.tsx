@@ -15,13 +15,12 @@ import { NewDealDialog } from './NewDealDialog.tsx';
 
 /** Open deals of one process, as lanes on its ladder or as a table. Everything chosen stands in the address. */
 export function DealsPage() {
-  const { data: processes, error, isLoading } = useListProcessesQuery();
+  const { data: processes, error } = useListProcessesQuery();
   const [search, setSearch] = useSearchParams();
   const live = processes?.items.filter((process) => process.live) ?? [];
   const process =
     live.find(({ id }) => id === search.get('process')) ?? live.toSorted((a, b) => b.openDeals - a.openDeals)[0];
-  if (isLoading) return <Loading />;
-  if (error) return <ErrorNotice error={error} />;
+  if (!processes) return error ? <ErrorNotice error={error} /> : <Loading />;
   if (!process) return <NoProcess />;
   const choose = (name: string, value: string | null) =>
     setSearch((current) => {

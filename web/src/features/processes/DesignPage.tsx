@@ -35,16 +35,20 @@ import { useSelection } from './useSelection.ts';
 export function DesignPage() {
   const { process: id = '' } = useParams();
   const { person } = useSession();
-  const { data: process, error } = useGetProcessQuery(id);
+  const { currentData: process, error } = useGetProcessQuery(id);
   const edits = person.role === 'administrator' && process?.hasDraft === true;
-  const { data: draft, error: draftError } = useGetDraftQuery(id, { skip: !edits, refetchOnMountOrArgChange: true });
-  if (error || draftError)
+  const { currentData: draft, error: draftError } = useGetDraftQuery(id, {
+    skip: !edits,
+    refetchOnMountOrArgChange: true,
+  });
+  const isMissing = !process || (edits && !draft);
+  if (isMissing && (error || draftError))
     return (
       <div className="page-body">
         <ErrorNotice error={error ?? draftError} />
       </div>
     );
-  if (!process || (edits && !draft)) return <Loading />;
+  if (isMissing) return <Loading />;
   return edits && draft ? (
     <EditedDraft key={draft.version} process={process} draft={draft} />
   ) : (

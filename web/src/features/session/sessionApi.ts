@@ -1,5 +1,6 @@
 import type { endpoints } from '@ladder/contract';
 import { type AnswerOf, api, type BodyOf, rememberToken, type Session } from '../../app/api.ts';
+import { sessionBegun } from '../../app/sessionSlice.ts';
 
 type E = typeof endpoints;
 
@@ -16,7 +17,13 @@ export const sessionApi = api.injectEndpoints({
     getOffers: build.query<AnswerOf<E['getOffers']>, void>({ query: () => '/session/offers' }),
     signIn: build.mutation<Session, BodyOf<E['signIn']>>({
       query: (body) => ({ url: '/session', method: 'POST', body }),
-      invalidatesTags: ['Session'],
+      invalidatesTags: (answer) => (answer ? ['Session'] : []),
+      onQueryStarted: async (_body, { dispatch, queryFulfilled }) => {
+        const answer = await queryFulfilled.catch(() => null);
+        if (!answer) return;
+        rememberToken(answer.data.csrf);
+        dispatch(sessionBegun());
+      },
     }),
     signOut: build.mutation<void, void>({
       query: () => ({ url: '/session', method: 'DELETE' }),
