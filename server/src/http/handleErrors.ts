@@ -34,7 +34,10 @@ function toProblem(error: unknown): Problem {
 
 function databaseProblem({ code, constraint }: DatabaseError): Problem {
   if (code === DATABASE_CODES.lockNotAvailable || code === DATABASE_CODES.deadlock) {
-    return new Problem(503, 'Someone is changing the same thing right now. Nothing was changed; try again.');
+    return new Problem(
+      503,
+      'Someone is changing the same thing right now, or a version is being published. Nothing was changed; try again.',
+    );
   }
   if (code === DATABASE_CODES.uniqueViolation)
     return new Problem(409, UNIQUE[constraint ?? ''] ?? 'This exists already.');
