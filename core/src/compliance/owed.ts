@@ -1,4 +1,4 @@
-import type { Deal, PathStep } from '../deals/deal.ts';
+import { type Deal, type PathStep, presentVisit } from '../deals/deal.ts';
 import { type GateItem, itemsOf, itemsToEnter, itemsToLeave } from '../gate/item.ts';
 import { type ProcessDocument, stageOf } from '../processes/document.ts';
 import type { FindingOrigin } from './finding.ts';
@@ -11,14 +11,16 @@ export interface OwedItem {
 
 /**
  * What a deal owes (S15): what must stay so of each stage it entered, and of each stage it left forward; then, at flag
- * level, what a flagged skip left open, whether judged at the move or not.
+ * level, what a flagged skip left open, whether judged at the move or not. A deal that came back to a stage has not left
+ * it any more: what the stage asks before leaving is then asked by the next gate, and owed no longer.
  */
 export function owedItems(deal: Deal, document: ProcessDocument): readonly OwedItem[] {
   const owed = new Map<string, OwedItem>();
   const put = (items: readonly GateItem[], origin: OwedItem['origin']): void => {
     for (const item of items) if (!owed.has(item.id)) owed.set(item.id, { item, origin });
   };
-  for (const step of deal.path) put(mustStay(itemsOwedBy(step, document)), 'owed');
+  const { stage } = presentVisit(deal);
+  for (const step of deal.path) put(mustStay(itemsOwedBy(step, stage, document)), 'owed');
   const all = itemsOf(document);
   for (const step of deal.path.filter(isFlaggedSkip)) {
     put(
@@ -32,8 +34,9 @@ export function owedItems(deal: Deal, document: ProcessDocument): readonly OwedI
 const mustStay = (items: readonly GateItem[]): readonly GateItem[] =>
   items.filter(({ binds }) => binds === 'must_stay');
 
-function itemsOwedBy(step: PathStep, document: ProcessDocument): readonly GateItem[] {
-  const left = step.kind === 'forward' || step.kind === 'skip' ? stageOf(document, step.from ?? '') : undefined;
+function itemsOwedBy(step: PathStep, present: string, document: ProcessDocument): readonly GateItem[] {
+  const leftForward = (step.kind === 'forward' || step.kind === 'skip') && step.from !== present;
+  const left = leftForward ? stageOf(document, step.from ?? '') : undefined;
   const entered = stageOf(document, step.to ?? '');
   return [...(left ? itemsToLeave(left) : []), ...(entered ? itemsToEnter(entered) : [])];
 }

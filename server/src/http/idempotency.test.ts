@@ -1,0 +1,60 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Client } from '../testing/client.ts';
+import { DAY } from '../testing/movableClock.ts';
+import { startTestServer, type TestServer } from '../testing/testServer.ts';
+
+let test: TestServer;
+let maren: Client;
+beforeAll(async () => {
+  test = await startTestServer();
+  maren = await test.as('maren');
+});
+afterAll(() => test.stop());
+
+const add = (client: Client, name: string, key: string, expected = 201) =>
+  client.post('/deals', { process: test.process, name, values: {} }, expected, { 'Idempotency-Key': key });
+const count = async () => (await maren.get(`/deals?process=${test.process}&limit=200`)).body.items.length;
+
+describe('a request that is sent again (S35)', () => {
+  it('is answered as the first time, and done once', async () => {
+    const first = await add(maren, 'Once', 'a');
+    const before = await count();
+    expect((await add(maren, 'Once', 'a')).body).toEqual(first.body);
+    expect(await count()).toBe(before);
+  });
+
+  it('is another one with another key, and of another person with the same', async () => {
+    const before = await count();
+    await add(maren, 'Once', 'b');
+    await add(await test.as('priya'), 'Once', 'b');
+    expect(await count()).toBe(before + 2);
+  });
+
+  it('is told where its body or its address is another', async () => {
+    await add(maren, 'Once', 'c');
+    const { body } = await add(maren, 'Twice', 'c', 422);
+    expect(body.detail).toBe('This Idempotency-Key was used for another request.');
+  });
+
+  it('at the same moment waits for the first, and has its answer', async () => {
+    const before = await count();
+    const answers = await Promise.all(Array.from({ length: 5 }, () => add(maren, 'At once', 'd')));
+    expect(new Set(answers.map(({ body }) => body.id)).size).toBe(1);
+    expect(await count()).toBe(before + 1);
+  });
+
+  it('is tried anew where the first could not be done at all, and after a day', async () => {
+    await maren.post('/deals', { process: test.process, name: '', values: {} }, 400, { 'Idempotency-Key': 'e' });
+    await add(maren, 'Now whole', 'e');
+    const before = await count();
+    test.clock.pass(DAY + 1);
+    maren = await test.as('maren');
+    await add(maren, 'Now whole', 'e');
+    expect(await count()).toBe(before + 1);
+  });
+
+  it('has a key of at most 200 characters', async () => {
+    const { body } = await add(maren, 'Long key', 'k'.repeat(201), 400);
+    expect(body.errors[0].pointer).toBe('/header/Idempotency-Key');
+  });
+});
