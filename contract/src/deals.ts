@@ -150,6 +150,7 @@ const detail = named(
     values,
     partyValues: values,
     currency: text({ max: 3 }),
+    calendar: object({ workingWeekdays: list(integer(1, 7)), holidays: list(day()) }),
     age: integer(0),
     createdAt: instant(),
     visits: list(visit),
@@ -229,7 +230,7 @@ export const deal = {
   journalEntry,
 };
 
-const ageCount = object({ age: integer(0), count: integer(1), minor: integer(), standing });
+const ageCount = object({ age: integer(0), count: integer(1), past: integer(0), minor: integer(), standing });
 const laneStage = object({
   id: key(),
   name: text(),

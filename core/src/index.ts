@@ -169,6 +169,7 @@ export { failed, ok, type Result } from './result.ts';
 export {
   addWorkingDays,
   type Calendar,
+  calendarDaysOf,
   countWorkingDays,
   type DayCount,
   isWorkingDay,

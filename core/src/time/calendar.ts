@@ -49,6 +49,15 @@ export function addWorkingDays(day: Day, days: number, calendar: Calendar): Day 
   return dayFromNumber(number);
 }
 
+/**
+ * A target as calendar days, holidays aside: what stays, which are counted in calendar days, are held against on an axis
+ * or beside a median. Fifteen working days of a five-day week are 21.
+ */
+export function calendarDaysOf(target: Target, calendar: Calendar): number {
+  const { length: working } = calendar.workingWeekdays;
+  return target.counting === 'calendar' || working === 0 ? target.days : Math.round((target.days * 7) / working);
+}
+
 /** The day by which a deal that entered on `entered` should move on; the entry day is not counted. */
 export function moveOnDay(entered: Day, target: Target, calendar: Calendar): Day {
   return target.counting === 'working'

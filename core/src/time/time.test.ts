@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addWorkingDays, countWorkingDays, MONDAY_TO_FRIDAY, moveOnDay } from './calendar.ts';
+import { addWorkingDays, calendarDaysOf, countWorkingDays, MONDAY_TO_FRIDAY, moveOnDay } from './calendar.ts';
 import { addDays, dayFromNumber, dayNumber, daysBetween, localDay, parseDay, startOfDay } from './day.ts';
 
 describe('days', () => {
@@ -54,6 +54,15 @@ describe('working days', () => {
     expect(addWorkingDays('2008-10-01', 151, withHolidays('2008-11-26', '2008-12-04', '2009-01-21'))).toBe(
       '2009-05-05',
     );
+  });
+
+  it('a target in working days is on average so many calendar days, and exactly so for whole weeks', () => {
+    const working = (days: number) => ({ days, counting: 'working' }) as const;
+    expect([5, 15, 7, 1].map((days) => calendarDaysOf(working(days), MONDAY_TO_FRIDAY))).toEqual([7, 21, 10, 1]);
+    expect(calendarDaysOf({ days: 15, counting: 'calendar' }, MONDAY_TO_FRIDAY)).toBe(15);
+    expect(calendarDaysOf(working(3), { workingWeekdays: [], holidays: [] })).toBe(3);
+    for (const entered of ['2026-11-23', '2026-11-26', '2026-11-27'])
+      expect(daysBetween(entered, addWorkingDays(entered, 15, MONDAY_TO_FRIDAY))).toBe(21);
   });
 
   it('adding and counting agree, forward and back', () => {

@@ -1,8 +1,17 @@
+import { localDay } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
 import { asOwner } from '../testing/testDatabase.ts';
-import { PEOPLE, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
+import {
+  DOCUMENT,
+  PEOPLE,
+  publishFirst,
+  stage,
+  startTestServer,
+  TEAMS,
+  type TestServer,
+} from '../testing/testServer.ts';
 
 let test: TestServer;
 let maren: Client;
@@ -48,6 +57,28 @@ describe('lanes', () => {
       `insert into rates values ('EUR', 'GBP', '2026-01-01', 0.9), ('EUR', 'GBP', '2026-11-01', 0.5)`,
     );
     expect(await lanes()).toMatchObject({ minor: 40_010_50, withoutRate: 0 });
+  });
+
+  it('tell a target of working days in calendar days, and past it only what really is', async () => {
+    maren = await test.as('maren');
+    const process = await publishFirst(maren, {
+      ...DOCUMENT,
+      name: 'Working days',
+      stages: [stage('only', 'Only', { target: { days: 7, counting: 'working' } })],
+    });
+    await maren.post('/deals', { process, name: 'Deal', values: {} }, 201);
+    const lane = async () => (await maren.get(`/processes/${process}/lanes`)).body.stages[0];
+    const movement = async () => (await maren.get(`/processes/${process}/movement`)).body.stages[0];
+    expect([(await lane()).targetDays, (await movement()).targetDays]).toEqual([10, 10]);
+    const { body } = await maren.get(`/deals?process=${process}`);
+    const days = (Date.parse(body.items[0].moveOnDay) - Date.parse(localDay(test.clock.now(), 'Europe/London'))) / DAY;
+    test.clock.pass(days * DAY);
+    maren = await test.as('maren');
+    expect(await lane()).toMatchObject({ pastTarget: 0, ages: [{ age: days, past: 0 }] });
+    test.clock.pass(DAY);
+    maren = await test.as('maren');
+    expect(await lane()).toMatchObject({ pastTarget: 1, ages: [{ age: days + 1, past: 1 }] });
+    expect(await movement()).toMatchObject({ openPastTarget: 1 });
   });
 
   it('are narrowed by owner, team and standing, and a seller sees the team’s alone', async () => {

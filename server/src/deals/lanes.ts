@@ -1,5 +1,13 @@
 import type { lanes as contract, TypeOf } from '@ladder/contract';
-import { countedMedian, localDay, type Stage, type Standing, weightedMinor } from '@ladder/core';
+import {
+  type Calendar,
+  calendarDaysOf,
+  countedMedian,
+  localDay,
+  type Stage,
+  type Standing,
+  weightedMinor,
+} from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
 import { at, sql } from '../db/sql.ts';
@@ -7,6 +15,7 @@ import { notFound } from '../http/problem.ts';
 import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../money/rates.ts';
 import { organisation } from '../people/organisation.ts';
 import type { Person } from '../people/person.ts';
+import { calendarOf } from '../processes/settings.ts';
 import { versionSummary } from '../processes/versions.ts';
 import { visibleDeals } from './access.ts';
 import { CARD_COLUMNS, CARD_JOINS, type CardRow, type DealCard, toCards } from './cards.ts';
@@ -52,8 +61,9 @@ export async function getLanes(context: Context, person: Person, process: string
       now,
     );
     const stages = live.stages ?? [];
-    const lanes = stages.map((stage) => toLane(stage, groups, cards));
-    const others = await otherStages(tx, process, groups, stages, cards);
+    const calendar = await calendarOf(tx, process);
+    const lanes = stages.map((stage) => toLane(stage, groups, cards, calendar));
+    const others = await otherStages(tx, process, groups, stages, cards, calendar);
     const all = [...lanes, ...others];
     const sum = (part: (lane: Lane) => number): number => all.reduce((total, lane) => total + part(lane), 0);
     return {
@@ -127,7 +137,7 @@ const CARDS = (condition: string): string => `
 
 type LaneStage = Pick<Stage, 'id' | 'name' | 'chance' | 'target'>;
 
-function toLane(stage: LaneStage, groups: readonly GroupRow[], cards: readonly DealCard[]): Lane {
+function toLane(stage: LaneStage, groups: readonly GroupRow[], cards: readonly DealCard[], calendar: Calendar): Lane {
   const mine = groups.filter((group) => group.stage === stage.id);
   const sum = (part: (group: GroupRow) => number): number => mine.reduce((total, group) => total + part(group), 0);
   const minor = sum((group) => group.minor);
@@ -135,14 +145,14 @@ function toLane(stage: LaneStage, groups: readonly GroupRow[], cards: readonly D
     id: stage.id,
     name: stage.name,
     chance: stage.chance,
-    targetDays: stage.target?.days ?? null,
+    targetDays: stage.target && calendarDaysOf(stage.target, calendar),
     count: sum(({ count }) => count),
     minor,
     weightedMinor: weightedMinor(minor, stage.chance),
     held: mine.filter(({ standing }) => standing === 'held').reduce((total, { count }) => total + count, 0),
     pastTarget: sum(({ past }) => past),
     medianAge: countedMedian(mine.map(({ age, count }) => ({ days: age, count }))),
-    ages: mine.map(({ age, count, minor: amount, standing }) => ({ age, count, minor: amount, standing })),
+    ages: mine.map(({ age, count, past, minor: amount, standing }) => ({ age, count, past, minor: amount, standing })),
     cards: cards.filter((card) => card.stage === stage.id),
   };
 }
@@ -154,6 +164,7 @@ async function otherStages(
   groups: readonly GroupRow[],
   live: readonly Stage[],
   cards: readonly DealCard[],
+  calendar: Calendar,
 ): Promise<Lane[]> {
   const missing = [...new Set(groups.map(({ stage }) => stage))].filter((id) => !live.some((stage) => stage.id === id));
   if (missing.length === 0) return [];
@@ -164,7 +175,7 @@ async function otherStages(
   );
   return missing.map((id) => {
     const known = versions.flatMap(({ stages }) => stages).find((stage) => stage.id === id);
-    return toLane(known ?? { id, name: 'A stage that is gone', chance: 0, target: null }, groups, cards);
+    return toLane(known ?? { id, name: 'A stage that is gone', chance: 0, target: null }, groups, cards, calendar);
   });
 }
 

@@ -133,6 +133,7 @@ export async function presentDeal(
     values: deal.values,
     partyValues: deal.partyValues,
     currency: setting.document.currency,
+    calendar: setting.calendar,
     age: ageOf(deal, setting, now),
     createdAt: iso(deal.createdAt),
     visits: presentVisits(deal, setting, now),

@@ -1,10 +1,13 @@
 import type { compliance as contract, TypeOf } from '@ladder/contract';
 import {
   addDays,
+  type Calendar,
+  calendarDaysOf,
   countedMedian,
   type DayCountRow,
   localDay,
   type MoveKind,
+  type Stage,
   type StageCounts,
   stageMovement,
   wilson,
@@ -18,6 +21,7 @@ import { invalid } from '../http/problem.ts';
 import { organisation } from '../people/organisation.ts';
 import type { Person } from '../people/person.ts';
 import { getProcess } from '../processes/service.ts';
+import { calendarOf } from '../processes/settings.ts';
 
 type Movement = TypeOf<typeof contract.movement>;
 
@@ -54,6 +58,7 @@ export async function getMovement(
     const moves = await countMoves(tx, person, process, period, query);
     const open = await countOpen(tx, person, process, query, today, context.clock.now());
     const stages = detail.live?.document.stages ?? [];
+    const calendar = await calendarOf(tx, process);
     const names = await stageNames(
       tx,
       process,
@@ -75,11 +80,17 @@ export async function getMovement(
       medianCycleDays: countedMedian(await wonCycles(tx, person, process, period, query)),
       stages: names.map(({ id, name }) => ({
         name,
-        targetDays: stages.find((stage) => stage.id === id)?.target?.days ?? null,
+        targetDays: targetOf(stages, id, calendar),
         ...stageMovement(countsOf(id, moves, open)),
       })),
     };
   });
+}
+
+/** A stage's target in calendar days, as stays are counted. */
+function targetOf(stages: readonly Stage[], id: string, calendar: Calendar): number | null {
+  const target = stages.find((stage) => stage.id === id)?.target ?? null;
+  return target && calendarDaysOf(target, calendar);
 }
 
 const total = (moves: readonly MoveCount[], test: (move: MoveCount) => boolean): number =>

@@ -5,6 +5,7 @@ import {
   catalogueOf,
   type Field,
   type HouseRules,
+  MONDAY_TO_FRIDAY,
   NO_HOUSE_RULES,
   type ProcessDocument,
   type RateOf,
@@ -28,6 +29,8 @@ interface SettingRow {
   readonly rates: readonly { readonly from: string; readonly to: string; readonly rate: number }[];
 }
 
+const CALENDAR = `json_build_object('workingWeekdays', c.working_weekdays, 'holidays', c.holidays)`;
+
 /** The surroundings of every deal on these versions, by version id. */
 export async function loadSettings(
   connection: Connection,
@@ -36,7 +39,7 @@ export async function loadSettings(
   const rows = await sql<SettingRow>(
     connection,
     `select v.id as version, v.process_id as process, v.state, v.document, v.fields, p.house_rules,
-       json_build_object('workingWeekdays', c.working_weekdays, 'holidays', c.holidays) as calendar,
+       ${CALENDAR} as calendar,
        (select coalesce(json_agg(json_build_object('id', id, 'outcome', outcome, 'name', name,
           'followUp', case when asks_follow_up then 'asked' else 'not_asked' end, 'withdrawn', case when withdrawn then 'yes' else 'no' end) order by place), '[]')
         from process_reasons where process_id = v.process_id) as reasons,
@@ -48,6 +51,16 @@ export async function loadSettings(
     { versions: asArray([...new Set(versions)]) },
   );
   return new Map(rows.map((row) => [row.version, toSetting(row)]));
+}
+
+/** The calendar that a process counts its working days by. */
+export async function calendarOf(connection: Connection, process: string): Promise<Calendar> {
+  const [row] = await sql<{ calendar: Calendar }>(
+    connection,
+    `select ${CALENDAR} as calendar from processes p join calendars c on c.id = p.calendar_id where p.id = :process`,
+    { process },
+  );
+  return row?.calendar ?? MONDAY_TO_FRIDAY;
 }
 
 /** The surroundings of one version. */

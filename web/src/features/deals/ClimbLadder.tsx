@@ -1,4 +1,4 @@
-import { addDays, daysBetween, isMoney, MONDAY_TO_FRIDAY, moveOnDay, placeOf, type Stage } from '@ladder/core';
+import { addDays, daysBetween, isMoney, moveOnDay, placeOf, type Stage } from '@ladder/core';
 import { useSession } from '../../app/session.ts';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Notch } from '../../parts/Notch.tsx';
@@ -54,7 +54,12 @@ function RungText({
     return (
       <div>
         <h3>
-          {stage.name} <span>{stage.target ? countOf(stage.target.days, 'day') : ''}</span>
+          {stage.name}{' '}
+          <span>
+            {stage.target
+              ? countOf(stage.target.days, stage.target.counting === 'working' ? 'working day' : 'day')
+              : ''}
+          </span>
         </h3>
         {days && deal.status.state === 'open' && `${day(days[0])} to ${day(days[1])}, at target pace`}
       </div>
@@ -137,7 +142,7 @@ function usePaceAhead(deal: DealDetail): Map<string, readonly [string, string]> 
   let day = due === null || due < organisation.today ? organisation.today : due;
   const ahead = new Map<string, readonly [string, string]>();
   for (const stage of stages.slice(here + 1)) {
-    const end = stage.target ? moveOnDay(day, stage.target, MONDAY_TO_FRIDAY) : addDays(day, 0);
+    const end = stage.target ? moveOnDay(day, stage.target, deal.calendar) : addDays(day, 0);
     ahead.set(stage.id, [day, end]);
     day = end;
   }

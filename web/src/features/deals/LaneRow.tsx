@@ -149,10 +149,10 @@ function Ruler({ lane }: { lane: Lane }) {
           {target} days
         </u>
       )}
-      {lane.ages.map(({ age, standing }) => (
+      {lane.ages.map(({ age, standing, past }) => (
         <i
           key={`${age} ${standing}`}
-          className={target !== null && age > target ? 'late' : ''}
+          className={past > 0 ? 'late' : ''}
           style={{ left: `min(${at(age)}, calc(100% - 6px))` }}
         />
       ))}

@@ -20,10 +20,10 @@ function laneOf(deals: readonly Given[], sent = 40, targetDays: number | null = 
       ({ age, standing }, place) =>
         ({ id: `d${place}`, name: `Deal ${place}`, age, standing, value: { minor: 100, currency: 'GBP' } }) as DealCard,
     );
-  const ages = new Map<string, { age: number; count: number; minor: number; standing: Given['standing'] }>();
+  const ages = new Map<string, Lane['ages'][number]>();
   for (const { age, standing } of deals) {
     const key = `${age} ${standing}`;
-    const known = ages.get(key) ?? { age, standing, count: 0, minor: 0 };
+    const known = ages.get(key) ?? { age, standing, count: 0, minor: 0, past: 0 };
     ages.set(key, { ...known, count: known.count + 1, minor: known.minor + 100 });
   }
   return {
