@@ -83,6 +83,32 @@ test('a calculated number is made step by step, shown on a deal and worked out a
   await expect(page.getByLabel(field)).toHaveText('250');
 });
 
+test('a field kept with the customer holds a deal, and is filled where the deal is held', async ({ page }, {
+  repeatEachIndex,
+}) => {
+  await signIn(page, 'Maren Holt');
+  await publishedProcess(page, `Credit first ${repeatEachIndex}`);
+  await page.getByRole('button', { name: 'Edit as a draft' }).click();
+  await page.getByRole('button', { name: 'Add requirement: To enter this stage' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('A field is filled').check();
+  await dialog.getByLabel('Field', { exact: true }).selectOption('Credit checked (customer)');
+  await dialog.getByRole('button', { name: 'Add it' }).click();
+  await publish(page);
+  await expect(page.getByText('Version 2, live')).toBeVisible();
+  await page.goto(lanesOf(page));
+  await addDeal(page, 'On credit');
+  await expect(page.locator('.deal-title')).toContainText('Held');
+  const owed = page.getByRole('region', { name: /What it owes/ });
+  await expect(owed).toContainText('Credit checked is kept with the customer; choose the customer first');
+  await owed.getByLabel('Customer', { exact: true }).fill(`Fern and daughters ${repeatEachIndex}`);
+  await owed.getByRole('button', { name: 'Add', exact: true }).click();
+  await owed.getByLabel(/^Credit checked of Fern/).selectOption('Yes');
+  await expect(page.locator('.deal-title')).toContainText('Clear');
+  await page.getByRole('button', { name: /^All \d+ fields/ }).click();
+  await expect(page.getByRole('group', { name: 'The customer' })).toContainText('Credit checked of Fern');
+});
+
 test('a process that is closed to new deals offers none', async ({ page }, { repeatEachIndex }) => {
   await signIn(page, 'Maren Holt');
   await publishedProcess(page, `Closed to new ${repeatEachIndex}`);

@@ -6,8 +6,14 @@ import { found, paging } from './queries.ts';
 
 const customer = object({ id: id(), name: text({ max: 300 }), values: map(facts.value) });
 const newCustomer = object({ name: text({ max: 300 }), values: map(facts.value) });
+const changedCustomer = object({ name: optional(text({ max: 300 })), values: optional(map(facts.value)) });
 const contact = object({ id: id(), customer: nullable(id()), name: text({ max: 300 }), values: map(facts.value) });
 const newContact = object({ customer: nullable(id()), name: text({ max: 300 }), values: map(facts.value) });
+const changedContact = object({
+  customer: optional(nullable(id())),
+  name: optional(text({ max: 300 })),
+  values: optional(map(facts.value)),
+});
 
 /** The field catalogue, customers and contacts. */
 export const factsEndpoints = {
@@ -68,10 +74,10 @@ export const factsEndpoints = {
     id: 'changeCustomer',
     method: 'patch',
     path: '/customers/{customer}',
-    summary: 'Change a customer; its open deals are judged again',
+    summary: 'Change what is given of a customer; its open deals are judged again',
     callers: WORKING,
     params: object({ customer: id() }),
-    body: newCustomer,
+    body: changedCustomer,
     status: 200,
     answer: customer,
     problems: [404],
@@ -90,10 +96,10 @@ export const factsEndpoints = {
     id: 'changeContact',
     method: 'patch',
     path: '/contacts/{contact}',
-    summary: 'Change a contact; its open deals are judged again',
+    summary: 'Change what is given of a contact; its open deals are judged again',
     callers: WORKING,
     params: object({ contact: id() }),
-    body: newContact,
+    body: changedContact,
     status: 200,
     answer: contact,
     problems: [404],

@@ -105,49 +105,59 @@ export async function addCustomer(context: Context, { name, values: given }: Par
   });
 }
 
-/** Changes a customer, and judges its open deals again: criteria may read what changed (S29). */
+/** Changes what is given of a customer, and judges its open deals again: criteria may read what changed (S29). */
 export async function changeCustomer(
   context: Context,
   person: Person,
   id: string,
-  { name, values: given }: PartyInput,
+  { name: newName, values: given = {} }: Partial<PartyInput>,
 ): Promise<unknown> {
-  const now = context.clock.now();
   return inTransaction(context, async (tx) => {
     const customers = tx.getRepository(CustomerEntity);
     const row = await customers.findOne({ where: { id }, lock: { mode: 'for_no_key_update' } });
     if (!row) throw notFound('customer');
+    const name = newName ?? row.name;
     const values = { ...row.values, ...(await checkedValues(tx, 'customer', given, row.values)) };
     await customers.update({ id }, { name, nameFold: foldText(name), values });
-    const deals = await sql<{ id: string }>(
-      tx,
-      `select id from deals where customer_id = :id and status = 'open' order by id`,
-      { id },
-    );
-    await rejudgeDeals(
-      tx,
-      deals.map((deal) => deal.id),
-      { by: person.id, happenedAt: now, recordedAt: now },
-    );
+    await rejudgeDealsOf(context, tx, person, 'customer_id', id);
     return { id, name, values };
   });
 }
 
+async function rejudgeDealsOf(
+  context: Context,
+  tx: EntityManager,
+  person: Person,
+  column: 'customer_id' | 'contact_id',
+  id: string,
+): Promise<void> {
+  const now = context.clock.now();
+  const deals = await sql<{ id: string }>(
+    tx,
+    `select id from deals where ${column} = :id and status = 'open' order by id`,
+    { id },
+  );
+  const ids = deals.map((deal) => deal.id);
+  await rejudgeDeals(tx, ids, { by: person.id, happenedAt: now, recordedAt: now });
+}
+
 type ContactInput = PartyInput & { readonly customer: string | null };
 
-/** Changes a contact, and judges its open deals again, as with a customer. */
+/** Changes what is given of a contact, and judges its open deals again, as with a customer. */
 export async function changeContact(
   context: Context,
   person: Person,
   id: string,
-  { name, values: given, customer }: ContactInput,
+  { values: given = {}, ...change }: Partial<ContactInput>,
 ): Promise<unknown> {
-  const now = context.clock.now();
   return inTransaction(context, async (tx) => {
-    const [row] = await sql<{ values: Values }>(tx, `select values from contacts where id = :id for no key update`, {
-      id,
-    });
+    const [row] = await sql<ContactInput>(
+      tx,
+      `select name, customer_id as customer, values from contacts where id = :id for no key update`,
+      { id },
+    );
     if (!row) throw notFound('contact');
+    const { name, customer } = { ...row, ...change };
     await requireCustomer(tx, customer);
     const values = { ...row.values, ...(await checkedValues(tx, 'contact', given, row.values)) };
     await sql(
@@ -161,16 +171,7 @@ export async function changeContact(
         values,
       },
     );
-    const deals = await sql<{ id: string }>(
-      tx,
-      `select id from deals where contact_id = :id and status = 'open' order by id`,
-      { id },
-    );
-    await rejudgeDeals(
-      tx,
-      deals.map((deal) => deal.id),
-      { by: person.id, happenedAt: now, recordedAt: now },
-    );
+    await rejudgeDealsOf(context, tx, person, 'contact_id', id);
     return { id, customer, name, values };
   });
 }

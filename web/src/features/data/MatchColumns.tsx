@@ -1,5 +1,5 @@
 import type { Field } from '@ladder/core';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemAt, problemOf } from '../../app/api.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
@@ -35,10 +35,13 @@ export function MatchColumns({ uploaded, onStarted, onCancel }: MatchProps) {
   const [readAgain, { error, isLoading }] = usePreviewImportMutation();
   const [run, { error: runError, isLoading: isStarting }] = useRunImportMutation();
   const { data: process } = useGetProcessQuery(settings.process);
+  const latest = useRef(settings);
   const change = async (next: ImportSettings) => {
+    latest.current = next;
     setSettings(next);
     const answer = await readAgain({ id: uploaded.import.id, settings: next });
-    if (!answer.data) return;
+    // Of two changes soon after each other the first may be answered last; it would undo the second.
+    if (!answer.data || latest.current !== next) return;
     setPreview(answer.data);
     setSettings(answer.data.settings);
   };

@@ -36,21 +36,41 @@ export function FieldsPanel({ deal }: { deal: DealDetail }) {
           </fieldset>
         ))}
       {isOpen && (
-        <fieldset>
-          <legend>Who works it</legend>
-          <div className="fields-grid">
-            {['owner', 'team', 'own_chance']
-              .flatMap((id) => byId.get(id) ?? [])
-              .map((field) => (
-                <DealField key={field.id} id={`field-${field.id}`} field={field} deal={deal} label="shown" />
-              ))}
-          </div>
-        </fieldset>
+        <>
+          <PartyFields legend="The customer" holder="customer" deal={deal} />
+          <PartyFields legend="The contact" holder="contact" deal={deal} />
+          <fieldset>
+            <legend>Who works it</legend>
+            <div className="fields-grid">
+              {['owner', 'team', 'own_chance']
+                .flatMap((id) => byId.get(id) ?? [])
+                .map((field) => (
+                  <DealField key={field.id} id={`field-${field.id}`} field={field} deal={deal} label="shown" />
+                ))}
+            </div>
+          </fieldset>
+        </>
       )}
       <Button variant="link" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
         {isOpen ? 'Fold the fields' : `All ${countOf(all.length + 3, 'field')}`}
       </Button>
     </section>
+  );
+}
+
+/** What the process reads of the customer or contact that the deal names. */
+function PartyFields({ legend, holder, deal }: { legend: string; holder: 'customer' | 'contact'; deal: DealDetail }) {
+  const fields = deal.fields.filter((field) => field.holder === holder);
+  if (fields.length === 0 || !deal[holder]) return null;
+  return (
+    <fieldset>
+      <legend>{legend}</legend>
+      <div className="fields-grid">
+        {fields.map((field) => (
+          <DealField key={field.id} id={`field-${field.id}`} field={field} deal={deal} label="shown" />
+        ))}
+      </div>
+    </fieldset>
   );
 }
 

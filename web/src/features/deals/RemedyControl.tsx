@@ -30,19 +30,14 @@ export function RemedyControl({ item, deal }: { item: Pick<VerdictItem, 'id' | '
           {item.remedy.fields.map((id) => {
             const field = deal.fields.find((candidate) => candidate.id === id);
             if (!field) return null;
-            if (field.holder !== 'deal')
-              return (
-                <span key={id} className="small muted">
-                  {field.name}, kept with the {field.holder}
-                </span>
-              );
+            const isLone = item.remedy.kind === 'fill' && item.remedy.fields.length === 1 && field.holder === 'deal';
             return (
               <DealField
                 key={id}
                 id={`remedy-${item.id}-${id}`}
                 field={field}
                 deal={deal}
-                label={item.remedy.kind === 'fill' && item.remedy.fields.length > 1 ? 'shown' : 'hidden'}
+                label={isLone ? 'hidden' : 'shown'}
               />
             );
           })}

@@ -1,5 +1,5 @@
 import type { deal as dealContract, endpoints, lanes, TypeOf } from '@ladder/contract';
-import type { MoveTarget } from '@ladder/core';
+import type { MoveTarget, Values } from '@ladder/core';
 import { type AnswerOf, api, type BodyOf, queryString } from '../../app/api.ts';
 
 type E = typeof endpoints;
@@ -123,6 +123,10 @@ export const dealsApi = api.injectEndpoints({
       query: ({ kind, find }) => `/${kind}${queryString({ find, limit: 20 })}`,
       providesTags: ['Party'],
     }),
+    changeParty: build.mutation<unknown, { kind: 'customers' | 'contacts'; id: string; values: Values }>({
+      query: ({ kind, id, values }) => ({ url: `/${kind}/${id}`, method: 'PATCH', body: { values } }),
+      invalidatesTags: ['Party', 'Deal', 'Deals'],
+    }),
     addParty: build.mutation<
       { id: string; name: string },
       { kind: 'customers' | 'contacts'; name: string; customer: string | null }
@@ -153,4 +157,5 @@ export const {
   useVoidDealMutation,
   useFindPartiesQuery,
   useAddPartyMutation,
+  useChangePartyMutation,
 } = dealsApi;

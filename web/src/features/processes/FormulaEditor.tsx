@@ -1,4 +1,4 @@
-import type { Formula } from '@ladder/core';
+import type { FieldHolder, FieldType, Formula } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Form, InputGroup } from 'react-bootstrap';
 import { newKey, useDesign } from './designContext.ts';
@@ -12,6 +12,8 @@ const WORDS: Readonly<Record<Operation, string>> = {
 };
 
 interface FormulaEditorProps {
+  /** A formula reads the record it belongs to, and no other. */
+  readonly holder: FieldHolder;
   readonly problem?: string | undefined;
   readonly onChange: (formula: Formula | null) => void;
 }
@@ -19,7 +21,7 @@ interface FormulaEditorProps {
 const newStep = (operation: Operation): FormulaStep => ({ id: newKey(), operation, operand: '', number: '' });
 
 /** Arithmetic over number and money fields, one step a line. */
-export function FormulaEditor({ problem, onChange }: FormulaEditorProps) {
+export function FormulaEditor({ holder, problem, onChange }: FormulaEditorProps) {
   const [steps, setSteps] = useState<readonly FormulaStep[]>([newStep('add'), newStep('divide')]);
   const put = (next: readonly FormulaStep[]) => {
     setSteps(next);
@@ -34,6 +36,7 @@ export function FormulaEditor({ problem, onChange }: FormulaEditorProps) {
         <StepRow
           key={step.id}
           step={step}
+          holder={holder}
           place={place}
           onChange={(part) => change(step.id, part)}
           onRemove={() => put(steps.filter(({ id }) => id !== step.id))}
@@ -52,21 +55,23 @@ export function FormulaEditor({ problem, onChange }: FormulaEditorProps) {
   );
 }
 
+const isReckonable = (type: FieldType): boolean => type === 'number' || type === 'money' || type === 'calculated';
+
 function StepRow({
   step,
+  holder,
   place,
   onChange,
   onRemove,
 }: {
   step: FormulaStep;
+  holder: FieldHolder;
   place: number;
   onChange: (part: Partial<FormulaStep>) => void;
   onRemove: () => void;
 }) {
   const { catalogue } = useDesign();
-  const fields = [...catalogue.values()].filter(
-    ({ holder, type }) => holder === 'deal' && (type === 'number' || type === 'money' || type === 'calculated'),
-  );
+  const fields = [...catalogue.values()].filter((field) => field.holder === holder && isReckonable(field.type));
   return (
     <InputGroup size="sm" className="mb-1">
       {place > 0 && (

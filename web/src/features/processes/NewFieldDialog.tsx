@@ -1,4 +1,4 @@
-import { type Formula, OWN_FIELD_TYPES } from '@ladder/core';
+import { FIELD_HOLDERS, type FieldHolder, type Formula, OWN_FIELD_TYPES } from '@ladder/core';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { problemAt, problemOf } from '../../app/api.ts';
@@ -23,11 +23,18 @@ const TYPE_NAMES: Readonly<Record<(typeof OWN_FIELD_TYPES)[number], string>> = {
   calculated: 'Calculated number',
 };
 
+const HOLDER_NAMES: Readonly<Record<FieldHolder, string>> = {
+  deal: 'the deal',
+  customer: 'the customer, for all its deals',
+  contact: 'the contact, for all its deals',
+};
+
 /** A new field goes into the catalogue that all processes share. */
 export function NewFieldDialog({ onClose }: { onClose: () => void }) {
   const [addField, { error, isLoading }] = useAddFieldMutation();
   const [name, setName] = useState('');
   const [type, setType] = useState<(typeof OWN_FIELD_TYPES)[number]>('text');
+  const [holder, setHolder] = useState<FieldHolder>('deal');
   const [unit, setUnit] = useState('');
   const [choices, setChoices] = useState('');
   const [formula, setFormula] = useState<Formula | null>(null);
@@ -41,7 +48,7 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
       .map((line) => line.trim())
       .filter((line) => line !== '');
     const answer = await addField({
-      holder: 'deal',
+      holder,
       type,
       name: name.trim(),
       ...(unit.trim() && hasUnit ? { unit: unit.trim() } : {}),
@@ -71,6 +78,19 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
         problem={problemAt(problem, '/name')}
         onChange={setName}
       />
+      <Form.Group controlId="field-holder" className="mb-2">
+        <Form.Label>Kept with</Form.Label>
+        <Form.Select
+          value={holder}
+          onChange={(event) => setHolder(FIELD_HOLDERS.find((one) => one === event.target.value) ?? 'deal')}
+        >
+          {FIELD_HOLDERS.map((one) => (
+            <option key={one} value={one}>
+              {HOLDER_NAMES[one]}
+            </option>
+          ))}
+        </Form.Select>
+      </Form.Group>
       <Form.Group controlId="field-type" className="mb-2">
         <Form.Label>Type</Form.Label>
         <Form.Select
@@ -85,7 +105,9 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
         </Form.Select>
       </Form.Group>
       {hasUnit && <TextField id="field-unit" label="Unit, if any" max={20} value={unit} onChange={setUnit} />}
-      {type === 'calculated' && <FormulaEditor problem={problemAt(problem, '/formula')} onChange={setFormula} />}
+      {type === 'calculated' && (
+        <FormulaEditor key={holder} holder={holder} problem={problemAt(problem, '/formula')} onChange={setFormula} />
+      )}
       {isChoice && (
         <Form.Group controlId="field-choices">
           <Form.Label>Choices, one a line</Form.Label>
