@@ -223,7 +223,7 @@ export const deal = {
     followUp: optional(day()),
   }),
   moved: object({ deal: detail, verdict }),
-  reasonText: object({ text: text() }),
+  voiding: object({ text: text(), duplicateOf: optional(id()) }),
   takeBack: object({ revision: integer(1), text: optional(text()) }),
   activity: object({ kind: oneOf(ACTIVITY_KINDS), text: text({ max: 20_000 }), happenedAt: optional(instant()) }),
   journalPage: page(journalEntry),

@@ -66,6 +66,7 @@ export { type MoveAnswer, type MoveProblem, type MoveRequest, moveDeal, previewM
 export {
   type ActivityRecord,
   type Change,
+  type DealLink,
   type DealRecord,
   JOURNAL_KINDS,
   type JournalBody,
@@ -80,7 +81,7 @@ export type { Moment, Reason, Setting } from './deals/setting.ts';
 export { settle } from './deals/settle.ts';
 export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack } from './deals/takeBack.ts';
 export { type TickProblem, tickItem } from './deals/tick.ts';
-export { voidDeal } from './deals/voidDeal.ts';
+export { recordMerge, voidDeal } from './deals/voidDeal.ts';
 export { withdrawAttempt } from './deals/withdrawAttempt.ts';
 export { calculate, withCalculated } from './facts/calculate.ts';
 export {

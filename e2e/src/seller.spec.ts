@@ -158,6 +158,33 @@ test('a call of another day is written down late, and stands on its day', async 
   await expect(page.getByLabel('Done on')).toHaveValue('2026-11-24');
 });
 
+test('a manager merges a duplicate into the deal that stays, and each leads to the other', async ({ page }, {
+  repeatEachIndex,
+}) => {
+  const [kept, duplicate] = [`Kept glass ${repeatEachIndex}`, `Doubled glass ${repeatEachIndex}`];
+  await signIn(page, 'Tomas Verhey');
+  await beginDeal(page, kept);
+  await beginDeal(page, duplicate);
+  await page.getByRole('button', { name: 'Other move' }).click();
+  await page.getByRole('button', { name: 'Void as a test or duplicate…' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('It repeats another deal').check();
+  await dialog.getByRole('button', { name: 'Void the deal' }).click();
+  await expect(dialog).toContainText('Choose the deal that stays.');
+  await expect(dialog).toContainText('Say why.');
+  await dialog.getByLabel('The deal that stays').fill(kept);
+  await dialog.getByLabel(new RegExp(`^${kept}`)).check();
+  await dialog.getByLabel('Why?').fill('Entered twice');
+  await dialog.getByRole('button', { name: 'Void the deal' }).click();
+  await expect(page.locator('.deal-title')).toContainText('Voided');
+  await page
+    .locator('.journal')
+    .getByRole('link', { name: `Open ${kept}` })
+    .click();
+  await expect(page.getByRole('heading', { level: 1, name: kept })).toBeVisible();
+  await expect(page.locator('.journal')).toContainText(`Merged into this: ${duplicate}`);
+});
+
 test('the theme is chosen once and stays', async ({ page }) => {
   await signIn(page, 'Lena Ros');
   const theme = () => page.evaluate(() => document.documentElement.dataset.bsTheme);

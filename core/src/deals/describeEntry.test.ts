@@ -47,6 +47,8 @@ const ENTRIES: readonly (readonly [JournalBody, string])[] = [
   [{ kind: 'activity', activity: 'call' }, ''],
   [{ kind: 'version_changed', before: 'v1', after: 'v2' }, 'Moved over to a newer version of the process'],
   [{ kind: 'voided' }, 'Voided: out of all measures'],
+  [{ kind: 'voided', duplicateOf: { deal: 'd', name: 'North' } }, 'Voided: a duplicate of North'],
+  [{ kind: 'merged', duplicate: { deal: 'd', name: 'South' } }, 'Merged into this: South'],
   [
     {
       kind: 'edited',

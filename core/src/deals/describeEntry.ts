@@ -51,7 +51,11 @@ export function describeEntry(body: JournalBody, words: Words): readonly Piece[]
     case 'version_changed':
       return [plain('Moved over to a newer version of the process')];
     case 'voided':
-      return [strong('Voided'), plain(': out of all measures')];
+      return body.duplicateOf
+        ? [strong('Voided'), plain(': a duplicate of '), strong(body.duplicateOf.name)]
+        : [strong('Voided'), plain(': out of all measures')];
+    case 'merged':
+      return [strong('Merged'), plain(' into this: '), strong(body.duplicate.name)];
   }
 }
 

@@ -4,6 +4,12 @@ import type { Money } from '../money/money.ts';
 import type { Day, Instant } from '../time/day.ts';
 import type { ActivityKind, Deal, MoveKind } from './deal.ts';
 
+/** Another deal, named as it was called then. */
+export interface DealLink {
+  readonly deal: string;
+  readonly name: string;
+}
+
 /** What a journal entry says; free text stands apart, so that it can be erased with the chain intact (S36). */
 export type JournalBody =
   | { readonly kind: 'created' | 'imported'; readonly stage: string; readonly name: string }
@@ -41,7 +47,8 @@ export type JournalBody =
     }
   | { readonly kind: 'activity'; readonly activity: ActivityKind }
   | { readonly kind: 'version_changed'; readonly before: string; readonly after: string }
-  | { readonly kind: 'voided' };
+  | { readonly kind: 'voided'; readonly duplicateOf?: DealLink }
+  | { readonly kind: 'merged'; readonly duplicate: DealLink };
 
 export const JOURNAL_KINDS = [
   'created',
@@ -57,6 +64,7 @@ export const JOURNAL_KINDS = [
   'activity',
   'version_changed',
   'voided',
+  'merged',
 ] as const satisfies readonly JournalBody['kind'][];
 
 export interface JournalEntry {

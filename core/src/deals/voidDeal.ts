@@ -1,10 +1,22 @@
 import type { Deal } from './deal.ts';
-import type { Change } from './record.ts';
+import type { Change, DealLink } from './record.ts';
 import type { Moment, Setting } from './setting.ts';
 import { journal, revised, settle } from './settle.ts';
 
-/** Takes a deal that was a test or a duplicate out of all measures; its journal stays (S11). */
-export function voidDeal(deal: Deal, setting: Setting, moment: Moment, text: string): Change {
+/** Takes a deal that was a test or a duplicate out of all measures; its journal stays, and names the deal it repeats (S11). */
+export function voidDeal(
+  deal: Deal,
+  setting: Setting,
+  moment: Moment,
+  text: string,
+  duplicateOf: DealLink | null = null,
+): Change {
   const after = revised({ ...deal, status: { state: 'voided', at: moment.happenedAt }, attempt: null });
-  return settle(after, setting, moment, [journal(deal, moment, { kind: 'voided' }, text)]);
+  const body = { kind: 'voided', ...(duplicateOf ? { duplicateOf } : {}) } as const;
+  return settle(after, setting, moment, [journal(deal, moment, body, text)]);
+}
+
+/** Writes into the journal of the deal that stays which one was merged into it; nothing else of it changes. */
+export function recordMerge(deal: Deal, setting: Setting, moment: Moment, duplicate: DealLink): Change {
+  return settle({ ...deal }, setting, moment, [journal(deal, moment, { kind: 'merged', duplicate })]);
 }

@@ -278,6 +278,32 @@ describe('who sees what (S32)', () => {
     expect((await bea.get(`/processes/${test.process}/compliance`)).body.all.deals).toBe(0);
   });
 
+  it('a duplicate is merged into the deal it repeats: each journal names the other, and the measures one of them', async () => {
+    const maren = await test.as('maren');
+    const [kept, duplicate] = [await add({ area: 1 }), await add({ area: 1 })];
+    const merge = (deal: { id: string }, duplicateOf: string, expected: number, client = maren) =>
+      client.post(`/deals/${deal.id}/void`, { text: 'Entered twice', duplicateOf }, expected);
+    const refused = async (duplicateOf: string, client = maren) =>
+      (await merge(duplicate, duplicateOf, 422, client)).body.errors[0].pointer;
+    expect(await refused(duplicate.id)).toBe('/duplicateOf');
+    expect(await refused('00000000-0000-4000-8000-000000000000')).toBe('/duplicateOf');
+    const before = (await maren.get(`/processes/${test.process}/lanes`)).body.openDeals;
+    expect((await merge(duplicate, kept.id, 200)).body.status).toEqual({ state: 'voided' });
+    expect((await maren.get(`/processes/${test.process}/lanes`)).body.openDeals).toBe(before - 1);
+    const newest = async ({ id }: { id: string }) => (await maren.get(`/deals/${id}/journal`)).body.items[0];
+    expect(await newest(duplicate)).toMatchObject({
+      kind: 'voided',
+      body: { duplicateOf: { deal: kept.id, name: 'North block' } },
+      text: 'Entered twice',
+    });
+    expect(await newest(kept)).toMatchObject({ kind: 'merged', body: { duplicate: { deal: duplicate.id } } });
+    expect((await maren.get(`/deals/${kept.id}`)).body).toMatchObject({
+      revision: kept.revision,
+      status: { state: 'open' },
+    });
+    expect((await merge(kept, duplicate.id, 422)).body.errors[0].detail).toBe('That deal is voided itself.');
+  });
+
   it('a voided deal leaves the measures', async () => {
     const deal = await inSurvey();
     const entered = async () => (await priya.get(`/processes/${test.process}/movement`)).body.stages[1].entered;

@@ -65,7 +65,7 @@ export function dealRoutes(router: Router, context: Context): void {
     reply(await addActivity(context, person, params.deal, body)),
   );
   register(router, context, endpoints.voidDeal, async ({ params, body, person }) =>
-    reply(await voidOneDeal(context, person, params.deal, body.text)),
+    reply(await voidOneDeal(context, person, params.deal, body)),
   );
   register(router, context, endpoints.listJournal, async ({ params, query, person }) =>
     reply(await listJournal(context, person, params.deal, query)),

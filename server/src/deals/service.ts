@@ -4,6 +4,8 @@ import {
   canTakeBack,
   checkValue,
   createDeal,
+  type Deal,
+  type DealLink,
   describeValueProblem,
   type EditDealProblem,
   editDeal,
@@ -17,6 +19,7 @@ import {
   placeOf,
   previewMove,
   recordActivity,
+  recordMerge,
   renameDeal,
   type Setting,
   type TakeBackProblem,
@@ -35,7 +38,7 @@ import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
 import type { Person } from '../people/person.ts';
 import { loadSetting } from '../processes/settings.ts';
-import { requireChange } from './access.ts';
+import { mayChange, requireChange } from './access.ts';
 import { loadDeals, lockDeals } from './loadDeals.ts';
 import { loadNames, nameLookup } from './names.ts';
 import { type DealDetail, presentDeal, presentVerdict, type VerdictView } from './present.ts';
@@ -351,12 +354,36 @@ export async function addActivity(
   });
 }
 
-export async function voidOneDeal(context: Context, person: Person, id: string, text: string): Promise<DealDetail> {
+/** Voids a deal; a duplicate is merged into the deal that it repeats: each journal names the other (S11). */
+export async function voidOneDeal(
+  context: Context,
+  person: Person,
+  id: string,
+  { text, duplicateOf }: Body<'voiding'>,
+): Promise<DealDetail> {
   return inTransaction(context, async (tx) => {
+    const kept = duplicateOf === undefined ? null : await repeatedDeal(tx, person, id, duplicateOf);
     const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
       if (deal.status.state === 'voided') throw new Problem(409, 'This deal is voided already.');
-      return voidDeal(deal, setting, moment, text);
+      return voidDeal(deal, setting, moment, text, kept && linkTo(kept));
     });
+    if (kept)
+      await runCommand(context, tx, person, kept.id, ({ deal, setting, moment }) =>
+        recordMerge(deal, setting, moment, linkTo(change.deal)),
+      );
     return shown(context, tx, person, change);
   });
+}
+
+const linkTo = ({ id, name }: Deal): DealLink => ({ deal: id, name });
+
+/** The deal that stays, locked together with its duplicate. */
+async function repeatedDeal(tx: EntityManager, person: Person, duplicate: string, id: string): Promise<Deal> {
+  const refuse = (detail: string): Problem => invalid([{ pointer: '/duplicateOf', detail }], 422);
+  if (id === duplicate) throw refuse('A deal is no duplicate of itself.');
+  await lockDeals(tx, [duplicate, id]);
+  const [deal] = await loadDeals(tx, [id]);
+  if (!deal || !mayChange(person, deal)) throw refuse('There is no such deal, or it is not yours to change.');
+  if (deal.status.state === 'voided') throw refuse('That deal is voided itself.');
+  return deal;
 }

@@ -9,12 +9,12 @@ import {
   type DealDetail,
   useMoveDealMutation,
   useTakeBackMoveMutation,
-  useVoidDealMutation,
   useWithdrawAttemptMutation,
 } from './dealsApi.ts';
 import { ReasonDialog } from './ReasonDialog.tsx';
 import { rungId } from './rung.ts';
 import { useSeenRevision } from './useSeenRevision.ts';
+import { VoidDialog } from './VoidDialog.tsx';
 
 type Dialog =
   | { readonly kind: 'close'; readonly outcome: 'won' | 'lost' }
@@ -165,7 +165,6 @@ function Dialogs({
   onClose: () => void;
 }) {
   const [takeBack, { error: takeBackError }] = useTakeBackMoveMutation();
-  const [voidDeal, { error: voidError }] = useVoidDealMutation();
   const seenRevision = useSeenRevision();
   const finish = async (work: Promise<{ error?: unknown }>) => {
     const { error } = await work;
@@ -211,16 +210,6 @@ function Dialogs({
         />
       );
     case 'void':
-      return (
-        <ReasonDialog
-          danger="yes"
-          title="Void this deal"
-          label="It leaves every measure; its journal stays. Why?"
-          confirm="Void the deal"
-          problem={problemOf(voidError)?.detail}
-          onConfirm={(text) => finish(voidDeal({ deal: deal.id, text }))}
-          onClose={onClose}
-        />
-      );
+      return <VoidDialog deal={deal} onClose={onClose} />;
   }
 }

@@ -1,6 +1,7 @@
-import { ACTIVITY_KINDS, type ActivityKind, placeOf, startOfDay } from '@ladder/core';
+import { ACTIVITY_KINDS, type ActivityKind, type DealLink, placeOf, startOfDay } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
+import { Link } from 'react-router';
 import { problemOf } from '../../app/api.ts';
 import { useSession } from '../../app/session.ts';
 import { shortDay } from '../../parts/format.ts';
@@ -151,11 +152,13 @@ const KIND_WORDS: Readonly<Record<JournalEntry['kind'], string>> = {
   activity: 'Note',
   version_changed: 'Version',
   voided: 'Void',
+  merged: 'Merge',
 };
 
 function Entry({ entry }: { entry: JournalEntry }) {
   const { organisation } = useSession();
-  const body = entry.body as { readonly activity?: string };
+  const body = entry.body as { activity?: string; duplicateOf?: DealLink; duplicate?: DealLink };
+  const other = body.duplicateOf ?? body.duplicate;
   const name =
     entry.kind === 'activity' && body.activity
       ? body.activity.charAt(0).toUpperCase() + body.activity.slice(1)
@@ -174,6 +177,11 @@ function Entry({ entry }: { entry: JournalEntry }) {
       </i>
       <div>
         <Pieces says={entry.says} />
+        {other && (
+          <Link className="small d-block" to={`/deals/${other.deal}`}>
+            Open {other.name}
+          </Link>
+        )}
         {entry.text && <q>{entry.text}</q>}
         <small>
           {time}

@@ -114,10 +114,13 @@ export const dealsApi = api.injectEndpoints({
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    voidDeal: build.mutation<DealDetail, { deal: string; text: string }>({
-      query: ({ deal, text }) => ({ url: `/deals/${deal}/void`, method: 'POST', body: { text } }),
+    voidDeal: build.mutation<DealDetail, { deal: string; body: BodyOf<E['voidDeal']> }>({
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/void`, method: 'POST', body }),
       onQueryStarted: showAnswer,
-      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+      invalidatesTags: (_answer, _error, { deal, body }) => [
+        ...changed(deal),
+        ...(body.duplicateOf ? changed(body.duplicateOf) : []),
+      ],
     }),
     findParties: build.query<AnswerOf<E['listCustomers']>, { kind: 'customers' | 'contacts'; find: string }>({
       query: ({ kind, find }) => `/${kind}${queryString({ find, limit: 20 })}`,
