@@ -35,17 +35,19 @@ export function DealPicker({ label, without, process, value, problem, onChange }
       {find.trim().length >= 2 && data && found.length === 0 && (
         <p className="small muted mb-0">No open deal is called so.</p>
       )}
-      {found.slice(0, OFFERED).map(({ id, name, value: worth, owner }) => (
-        <Form.Check
-          key={id}
-          type="radio"
-          name="deal-picked"
-          id={`picked-${id}`}
-          label={`${name}, ${shortValue(worth)}${owner ? `, ${owner}` : ''}`}
-          checked={value === id}
-          onChange={() => onChange(id)}
-        />
-      ))}
+      <div className="mt-2">
+        {found.slice(0, OFFERED).map(({ id, name, value: worth, owner }) => (
+          <Form.Check
+            key={id}
+            type="radio"
+            name="deal-picked"
+            id={`picked-${id}`}
+            label={`${name}, ${shortValue(worth)}${owner ? `, ${owner}` : ''}`}
+            checked={value === id}
+            onChange={() => onChange(id)}
+          />
+        ))}
+      </div>
     </fieldset>
   );
 }
