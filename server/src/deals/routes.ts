@@ -9,18 +9,9 @@ import { reply } from '../http/reply.ts';
 import { listJournal } from './journal.ts';
 import { getLanes } from './lanes.ts';
 import { listDeals } from './list.ts';
-import {
-  addActivity,
-  addDeal,
-  askGate,
-  changeDeal,
-  getDeal,
-  giveUpAttempt,
-  makeMove,
-  takeMoveBack,
-  tickDealItem,
-  voidOneDeal,
-} from './service.ts';
+import { askGate, giveUpAttempt, makeMove, takeMoveBack } from './moves.ts';
+import { addActivity, addDeal, changeDeal, getDeal, tickDealItem } from './service.ts';
+import { voidOneDeal } from './voiding.ts';
 
 export function dealRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.getLanes, async ({ params, query, person }) =>

@@ -1,49 +1,35 @@
 import type { deal as contract, InputProblem, TypeOf } from '@ladder/contract';
 import {
   type Change,
-  canTakeBack,
   checkValue,
   createDeal,
-  type Deal,
-  type DealLink,
   describeValueProblem,
   type EditDealProblem,
   editDeal,
   type FactValue,
-  isOpen,
-  type MoveAnswer,
-  type MoveProblem,
-  type MoveTarget,
-  moveDeal,
   normaliseValue,
   placeOf,
-  previewMove,
   recordActivity,
-  recordMerge,
   renameDeal,
   type Setting,
-  type TakeBackProblem,
-  takeBack,
   tickItem,
   type Values,
-  voidDeal,
-  withdrawAttempt,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
 import { sql } from '../db/sql.ts';
 import { lockPartyValues } from '../facts/partyValues.ts';
-import { invalid, notFound, Problem } from '../http/problem.ts';
+import { invalid, Problem } from '../http/problem.ts';
 import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
 import type { Person } from '../people/person.ts';
 import { loadSetting } from '../processes/settings.ts';
-import { mayChange, requireChange } from './access.ts';
-import { loadDeals, lockDeals } from './loadDeals.ts';
-import { loadNames, nameLookup } from './names.ts';
-import { type DealDetail, presentDeal, presentVerdict, type VerdictView } from './present.ts';
+import { requireChange } from './access.ts';
+import { lockDeals } from './loadDeals.ts';
+import { type DealDetail, presentDeal } from './present.ts';
+import { presentChange } from './presentChange.ts';
 import { checkReferences } from './references.ts';
-import { type Command, openDeal, requireRevision, runCommand } from './runCommand.ts';
+import { type Command, openDeal, runCommand } from './runCommand.ts';
 import { writeDeals } from './writeDeals.ts';
 
 type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
@@ -54,12 +40,6 @@ export async function getDeal(context: Context, person: Person, id: string): Pro
     const { deal, setting } = await openDeal(tx, person, id);
     return presentDeal(context, tx, person, deal, setting);
   });
-}
-
-async function shown(context: Context, tx: EntityManager, person: Person, change: Change): Promise<DealDetail> {
-  const [deal] = await loadDeals(tx, [change.deal.id]);
-  if (!deal) throw notFound('deal');
-  return presentDeal(context, tx, person, deal, await loadSetting(tx, deal.version));
 }
 
 /** Begins a deal in the live version of a process. Its owner is who begins it, and its team the owner's, unless said otherwise. */
@@ -101,7 +81,7 @@ export async function addDeal(
   };
   const change = createDeal(input, setting, { by: person.id, happenedAt: now, recordedAt: now });
   await writeDeals(tx, [{ before: null, change }], setting.catalogue);
-  return { status: 201, body: await shown(context, tx, person, change) };
+  return { status: 201, body: await presentChange(context, tx, person, change) };
 }
 
 async function startingValues(tx: EntityManager, person: Person, setting: Setting, given: Values): Promise<Values> {
@@ -159,7 +139,7 @@ export async function changeDeal(
   const change = await runCommand(context, tx, person, id, (command) =>
     editAndRename(command, body, parties, pointerTo),
   );
-  return { body: await shown(context, tx, person, change) };
+  return { body: await presentChange(context, tx, person, change) };
 }
 
 function editAndRename(
@@ -228,112 +208,7 @@ export async function tickDealItem(
             errors: [{ pointer: '/item', detail: 'The process has no such checklist item.' }],
           });
     });
-    return shown(context, tx, person, change);
-  });
-}
-
-/** The gate's answer to a move that is only thought of. */
-export async function askGate(context: Context, person: Person, id: string, target: MoveTarget): Promise<VerdictView> {
-  return inTransaction(context, async (tx) => {
-    const { deal, setting } = await openDeal(tx, person, id);
-    const preview = previewMove(deal, setting, target, { happenedAt: context.clock.now() });
-    if (!preview.ok) throw moveProblem(preview.error);
-    const nameOf = nameLookup(await loadNames(tx, deal, setting.document));
-    return presentVerdict(target, preview.value.route, preview.value.verdict, setting, nameOf);
-  });
-}
-
-/** Makes a move; a held one is refused with the verdict as the problem document, and the refusal is kept. */
-export async function makeMove(
-  context: Context,
-  tx: EntityManager,
-  person: Person,
-  id: string,
-  body: Body<'move'>,
-): Promise<Reply> {
-  if (body.mode === 'force' && person.role !== 'administrator')
-    throw new Problem(403, 'Only an administrator may force a move.');
-  const request = {
-    target: body.target,
-    mode: body.mode ?? 'ask',
-    text: body.text ?? null,
-    reason: body.reason ?? null,
-    followUp: body.followUp ?? null,
-  };
-  const answers: { answer: MoveAnswer; setting: Setting }[] = [];
-  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
-    requireRevision(deal, body.revision);
-    const answer = moveDeal(deal, setting, request, moment);
-    if (!answer.ok) throw moveProblem(answer.error);
-    answers.push({ answer: answer.value, setting });
-    return answer.value.change;
-  });
-  const detail = await shown(context, tx, person, change);
-  const [made] = answers;
-  if (!made) throw new Error('A command was not decided');
-  const { answer, setting } = made;
-  const verdict = presentVerdict(body.target, answer.route, answer.verdict, setting, nameLookup(detail.names));
-  if (answer.result === 'moved') return { body: { deal: detail, verdict } };
-  return { status: 422, body: new Problem(422, heldText(verdict), { verdict }).toDocument() };
-}
-
-function heldText(verdict: VerdictView): string {
-  const open = verdict.items.filter(({ state, level }) => level === 'hold' && isOpen(state));
-  return `${open.length === 1 ? '1 requirement holds' : `${open.length} requirements hold`} this move.`;
-}
-
-function moveProblem(problem: MoveProblem): Problem {
-  const at = (pointer: string, detail: string): Problem => new Problem(422, detail, { errors: [{ pointer, detail }] });
-  switch (problem.code) {
-    case 'closed':
-      return new Problem(409, 'This deal is closed.');
-    case 'same_stage':
-      return at('/target/stage', 'The deal is in this stage already.');
-    case 'no_such_stage':
-      return at('/target/stage', 'The deal’s version of the process has no such stage.');
-    case 'text_needed':
-      return at('/text', 'Say why.');
-    case 'reason_needed':
-      return at('/reason', 'Choose a reason.');
-    case 'reason_unknown':
-      return at('/reason', 'This reason is not offered.');
-    case 'follow_up_needed':
-      return at('/followUp', 'This reason asks for a follow-up date.');
-  }
-}
-
-export async function takeMoveBack(
-  context: Context,
-  tx: EntityManager,
-  person: Person,
-  id: string,
-  body: Body<'takeBack'>,
-): Promise<Reply> {
-  const rank = person.role === 'administrator' || person.role === 'manager' ? 'manager' : 'maker';
-  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
-    requireRevision(deal, body.revision);
-    const step = canTakeBack(deal, { id: person.id, rank }, moment.happenedAt);
-    if (!step.ok) throw takeBackProblem(step.error);
-    return takeBack(deal, setting, step.value, moment, body.text ?? null);
-  });
-  return { body: await shown(context, tx, person, change) };
-}
-
-const TAKE_BACK_WORDS: Readonly<Record<TakeBackProblem['code'], string>> = {
-  nothing_to_take_back: 'There is no move to take back.',
-  too_late: 'A move can be taken back by its maker within 10 minutes; a manager can do it later.',
-  not_yours: 'Only who made the move, or a manager, can take it back.',
-  voided: 'This deal is voided.',
-};
-
-const takeBackProblem = ({ code }: TakeBackProblem): Problem => new Problem(409, TAKE_BACK_WORDS[code]);
-
-export async function giveUpAttempt(context: Context, person: Person, id: string): Promise<DealDetail> {
-  return inTransaction(context, async (tx) => {
-    const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) =>
-      withdrawAttempt(deal, setting, moment),
-    );
-    return shown(context, tx, person, change);
+    return presentChange(context, tx, person, change);
   });
 }
 
@@ -350,40 +225,6 @@ export async function addActivity(
         throw invalid([{ pointer: '/happenedAt', detail: 'What was done cannot lie in the future.' }]);
       return recordActivity(deal, setting, body.kind, body.text, { ...moment, happenedAt });
     });
-    return shown(context, tx, person, change);
+    return presentChange(context, tx, person, change);
   });
-}
-
-/** Voids a deal; a duplicate is merged into the deal that it repeats: each journal names the other (S11). */
-export async function voidOneDeal(
-  context: Context,
-  person: Person,
-  id: string,
-  { text, duplicateOf }: Body<'voiding'>,
-): Promise<DealDetail> {
-  return inTransaction(context, async (tx) => {
-    const kept = duplicateOf === undefined ? null : await repeatedDeal(tx, person, id, duplicateOf);
-    const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
-      if (deal.status.state === 'voided') throw new Problem(409, 'This deal is voided already.');
-      return voidDeal(deal, setting, moment, text, kept && linkTo(kept));
-    });
-    if (kept)
-      await runCommand(context, tx, person, kept.id, ({ deal, setting, moment }) =>
-        recordMerge(deal, setting, moment, linkTo(change.deal)),
-      );
-    return shown(context, tx, person, change);
-  });
-}
-
-const linkTo = ({ id, name }: Deal): DealLink => ({ deal: id, name });
-
-/** The deal that stays, locked together with its duplicate. */
-async function repeatedDeal(tx: EntityManager, person: Person, duplicate: string, id: string): Promise<Deal> {
-  const refuse = (detail: string): Problem => invalid([{ pointer: '/duplicateOf', detail }], 422);
-  if (id === duplicate) throw refuse('A deal is no duplicate of itself.');
-  await lockDeals(tx, [duplicate, id]);
-  const [deal] = await loadDeals(tx, [id]);
-  if (!deal || !mayChange(person, deal)) throw refuse('There is no such deal, or it is not yours to change.');
-  if (deal.status.state === 'voided') throw refuse('That deal is voided itself.');
-  return deal;
 }
