@@ -31,7 +31,7 @@ export function countWorkingDays(from: Day, to: Day, calendar: Calendar): number
   const [low, high] = [dayNumber(from), dayNumber(to)].sort((a, b) => a - b) as [number, number];
   let count = 0;
   for (let number = low; number <= high; number++) if (isWorkingDay(dayFromNumber(number), calendar)) count++;
-  return dayNumber(from) <= dayNumber(to) ? count : -count;
+  return dayNumber(from) <= dayNumber(to) ? count : 0 - count;
 }
 
 /**

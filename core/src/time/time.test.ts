@@ -65,6 +65,30 @@ describe('working days', () => {
       expect(daysBetween(entered, addWorkingDays(entered, 15, MONDAY_TO_FRIDAY))).toBe(21);
   });
 
+  it('agree with counting day by day on a calendar of any working week and holidays', () => {
+    const week = fc.subarray([1, 2, 3, 4, 5, 6, 7], { minLength: 1 });
+    const someDay = fc.integer({ min: 20_000, max: 20_200 });
+    fc.assert(
+      fc.property(
+        week,
+        fc.array(someDay, { maxLength: 12 }),
+        someDay,
+        fc.integer({ min: 0, max: 90 }),
+        (workingWeekdays, off, first, length) => {
+          const calendar = { workingWeekdays, holidays: off.map(dayFromNumber) };
+          let byHand = 0;
+          for (let number = first; number <= first + length; number++) {
+            const weekday = new Date(`${dayFromNumber(number)}T12:00:00Z`).getUTCDay() || 7;
+            if (workingWeekdays.includes(weekday) && !off.includes(number)) byHand++;
+          }
+          const [from, to] = [dayFromNumber(first), dayFromNumber(first + length)];
+          expect(countWorkingDays(from, to, calendar)).toBe(byHand);
+          expect(countWorkingDays(to, from, calendar)).toBe(length === 0 ? byHand : 0 - byHand);
+        },
+      ),
+    );
+  });
+
   it('adding and counting agree, forward and back', () => {
     fc.assert(
       fc.property(fc.integer({ min: 15_000, max: 25_000 }), fc.integer({ min: 1, max: 60 }), (number, days) => {

@@ -1,0 +1,141 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Client } from '../testing/client.ts';
+import { DOCUMENT, publishFirst, saveAndPublish, startTestServer, type TestServer } from '../testing/testServer.ts';
+
+let test: TestServer;
+let maren: Client;
+beforeAll(async () => {
+  test = await startTestServer();
+  maren = await test.as('maren');
+});
+afterAll(() => test.stop());
+
+const begin = (name: string, expected = 201, more: object = {}) =>
+  maren.post('/processes', { name, kind: 'deal', currency: 'GBP', firstStage: 'One', ...more }, expected);
+const pointers = (body: { errors: { pointer: string }[] }) => body.errors.map(({ pointer }) => pointer);
+const reason = (id: string, name: string, more: object = {}) => ({
+  id,
+  outcome: 'won',
+  name,
+  followUp: 'not_asked',
+  withdrawn: 'no',
+  ...more,
+});
+
+describe('a process', () => {
+  it('begins bare: one stage, nothing asked, and works as it is once published', async () => {
+    const { body: process } = await begin('Bare');
+    expect(process).toMatchObject({ name: 'Bare', hasDraft: true, live: null, closedToNew: false });
+    const { body: draft } = await maren.get(`/processes/${process.id}/draft`);
+    expect(draft.document).toMatchObject({
+      skips: 'allow',
+      returns: 'allow',
+      stages: [{ name: 'One', enter: [], leave: [], checklist: [], target: null }],
+    });
+    await maren.post('/deals', { process: process.id, name: 'Too early', values: {} }, 422);
+    await maren.send(
+      'POST',
+      `/processes/${process.id}/draft/publish`,
+      { deals: 'stay', graceDays: 0, transfers: {} },
+      200,
+      { 'If-Match': `"${draft.revision}"` },
+    );
+    const { body: deal } = await maren.post('/deals', { process: process.id, name: 'Now', values: {} }, 201);
+    expect(deal.standing).toBe('clear');
+    const moved = await maren.post(`/deals/${deal.id}/moves`, { target: { to: 'won' }, revision: deal.revision });
+    expect(moved.body.deal.status.state).toBe('won');
+  });
+
+  it('has a name of its own, whatever its case, and a currency that exists', async () => {
+    await begin('Twice');
+    expect((await begin('TWICE', 409)).body.detail).toBe('There is already a process with this name.');
+    expect(pointers((await begin('Other', 400, { currency: 'pounds' })).body)).toEqual(['/currency']);
+    expect(pointers((await begin('', 400, { firstStage: '' })).body).sort()).toEqual(['/firstStage', '/name']);
+  });
+
+  it('is listed by name, page by page, with its open deals and versions', async () => {
+    await maren.post('/deals', { process: test.process, name: 'Open', values: {} }, 201);
+    const listed: { name: string; id: string; openDeals: number; stages: number; live: object | null }[] = [];
+    for (let next: string | null = ''; next !== null; ) {
+      const { body } = await maren.get(`/processes?limit=2${next ? `&after=${next}` : ''}`);
+      listed.push(...body.items);
+      next = body.next;
+    }
+    const names = listed.map(({ name }) => name);
+    expect(names).toEqual(names.toSorted((a, b) => a.localeCompare(b, 'en')));
+    expect(new Set(names).size).toBe(names.length);
+    expect(listed.find(({ id }) => id === test.process)).toMatchObject({
+      openDeals: 1,
+      stages: 3,
+      live: { number: 1 },
+    });
+    expect(listed.find(({ name }) => name === 'Twice')).toMatchObject({ openDeals: 0, live: null });
+  });
+
+  it('shows each version as it was published, and drafts to administrators alone', async () => {
+    const process = await publishFirst(maren, { ...DOCUMENT, name: 'Versions' });
+    await maren.post(`/processes/${process}/draft`, undefined, 201);
+    await saveAndPublish(maren, process, { ...DOCUMENT, name: 'Versions', purpose: 'The second' });
+    const lena = await test.as('lena');
+    const version = async (number: number) => (await lena.get(`/processes/${process}/versions/${number}`)).body;
+    expect((await version(1)).document.purpose).toBe('');
+    expect((await version(2)).document.purpose).toBe('The second');
+    await lena.get(`/processes/${process}/versions/3`, 404);
+    await lena.get(`/processes/${process}/draft`, 403);
+    await maren.get(`/processes/${process}/draft`, 404);
+  });
+});
+
+describe('reasons (S26)', () => {
+  it('are renamed, withdrawn and kept where they were used', async () => {
+    const process = await publishFirst(maren, {
+      ...DOCUMENT,
+      name: 'Reasons',
+      won: { requirements: [] },
+      skips: 'allow',
+    });
+    const set = async (reasons: object[], expected = 200) =>
+      (await maren.patch(`/processes/${process}`, { reasons }, expected)).body;
+    await set([reason('a', 'Price'), reason('b', 'Design')]);
+    const { body: deal } = await maren.post('/deals', { process, name: 'Deal', values: {} }, 201);
+    const { body: won } = await maren.post(`/deals/${deal.id}/moves`, {
+      target: { to: 'won' },
+      revision: deal.revision,
+      mode: 'force',
+      text: 'signed',
+      reason: 'a',
+    });
+    expect(won.deal.status.reason).toBe('a');
+    const after = await set([reason('b', 'The best design')]);
+    expect(after.reasons.filter(({ withdrawn }: { withdrawn: string }) => withdrawn === 'no')).toMatchObject([
+      { id: 'b', name: 'The best design' },
+    ]);
+    expect(after.reasons.find(({ id }: { id: string }) => id === 'a')).toMatchObject({ withdrawn: 'yes' });
+    const { body: other } = await maren.post('/deals', { process, name: 'Other', values: {} }, 201);
+    const { body: refused } = await maren.post(
+      `/deals/${other.id}/moves`,
+      { target: { to: 'won' }, revision: other.revision, mode: 'force', text: 'signed', reason: 'a' },
+      422,
+    );
+    expect(pointers(refused)).toEqual(['/reason']);
+  });
+});
+
+describe('a process that is closed to new deals', () => {
+  it('takes none, keeps and finishes what it has, and opens again', async () => {
+    const process = await publishFirst(maren, { ...DOCUMENT, name: 'Closing' });
+    const { body: deal } = await maren.post(
+      '/deals',
+      { process, name: 'Earlier', values: { area: 300, crop: 'herbs' } },
+      201,
+    );
+    await maren.patch(`/processes/${process}`, { closedToNew: true });
+    const { body } = await maren.post('/deals', { process, name: 'Later', values: {} }, 422);
+    expect(body.errors).toEqual([{ pointer: '/process', detail: 'Choose a process that takes new deals.' }]);
+    const { body: ticked } = await maren.post(`/deals/${deal.id}/ticks`, { item: 'called', state: 'ticked' });
+    const target = { to: 'stage', stage: 'survey' };
+    await maren.post(`/deals/${deal.id}/moves`, { target, revision: ticked.revision });
+    await maren.patch(`/processes/${process}`, { closedToNew: false });
+    await maren.post('/deals', { process, name: 'Later', values: {} }, 201);
+  });
+});
