@@ -1,4 +1,4 @@
-import { type FormEvent, type ReactNode, useId } from 'react';
+import { type FormEvent, type ReactNode, useId, useRef } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { problemOf } from '../app/api.ts';
 import { ErrorNotice } from './ErrorNotice.tsx';
@@ -20,17 +20,18 @@ interface FormDialogProps {
 export function FormDialog(props: FormDialogProps) {
   const { title, confirm, variant = 'primary', isBusy = false, error, children, onSubmit, onClose } = props;
   const id = useId();
+  const body = useRef<HTMLDivElement>(null);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     onSubmit();
   };
   return (
-    <Modal show onHide={onClose} centered aria-labelledby={id}>
+    <Modal show onHide={onClose} onEntered={() => focusFirst(body.current)} centered aria-labelledby={id}>
       <Form onSubmit={submit} noValidate>
         <Modal.Header closeButton>
           <h2 id={id}>{title}</h2>
         </Modal.Header>
-        <Modal.Body>
+        <Modal.Body ref={body}>
           {children}
           {!problemOf(error)?.errors && <ErrorNotice error={error} />}
         </Modal.Body>
@@ -45,4 +46,9 @@ export function FormDialog(props: FormDialogProps) {
       </Form>
     </Modal>
   );
+}
+
+/** A menu that opened the dialog takes the focus back as it closes; then the first box gets it again. */
+function focusFirst(body: HTMLElement | null): void {
+  if (!body?.contains(document.activeElement)) body?.querySelector<HTMLElement>('input, select, textarea')?.focus();
 }
