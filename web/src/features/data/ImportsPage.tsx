@@ -12,7 +12,7 @@ import { ImportProgress } from './ImportProgress.tsx';
 import {
   type ImportView,
   type Uploaded,
-  useListImportsQuery,
+  useListImportsInfiniteQuery,
   useTakeBackImportMutation,
   useUploadImportMutation,
 } from './importsApi.ts';
@@ -122,10 +122,11 @@ const STATE_WORDS: Readonly<Record<ImportView['state'], string>> = {
 };
 
 function EarlierImports() {
-  const { data } = useListImportsQuery();
+  const { data, hasNextPage, fetchNextPage, isFetchingNextPage } = useListImportsInfiniteQuery();
   const { organisation } = useSession();
   const [takeBack, { error, isLoading, originalArgs }] = useTakeBackImportMutation();
-  if (!data || data.items.length === 0) return null;
+  const rows = data?.pages.flatMap(({ items }) => items) ?? [];
+  if (rows.length === 0) return null;
   return (
     <section className="mt-4">
       <h2 className="mb-2">Imports so far</h2>
@@ -144,7 +145,7 @@ function EarlierImports() {
           </tr>
         </thead>
         <tbody>
-          {data.items.map((row) => (
+          {rows.map((row) => (
             <tr key={row.id}>
               <td>
                 {row.fileName}
@@ -189,6 +190,11 @@ function EarlierImports() {
           ))}
         </tbody>
       </table>
+      {hasNextPage && (
+        <Button variant="link" disabled={isFetchingNextPage} onClick={() => fetchNextPage()}>
+          Show more
+        </Button>
+      )}
     </section>
   );
 }

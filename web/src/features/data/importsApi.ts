@@ -9,8 +9,9 @@ export type Uploaded = AnswerOf<E['uploadImport']>;
 
 export const importsApi = api.injectEndpoints({
   endpoints: (build) => ({
-    listImports: build.query<AnswerOf<E['listImports']>, void>({
-      query: () => '/imports?limit=20',
+    listImports: build.infiniteQuery<AnswerOf<E['listImports']>, void, string | null>({
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
+      query: ({ pageParam }) => `/imports${queryString({ limit: 20, after: pageParam })}`,
       providesTags: ['Import'],
     }),
     getImport: build.query<ImportView, string>({ query: (id) => `/imports/${id}`, providesTags: ['Import'] }),
@@ -38,7 +39,7 @@ export const importsApi = api.injectEndpoints({
 });
 
 export const {
-  useListImportsQuery,
+  useListImportsInfiniteQuery,
   useGetImportQuery,
   useUploadImportMutation,
   usePreviewImportMutation,

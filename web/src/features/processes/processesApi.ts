@@ -1,6 +1,7 @@
 import type { endpoints, processes, TypeOf } from '@ladder/contract';
 import type { ProcessDocument } from '@ladder/core';
 import { type AnswerOf, api, type BodyOf } from '../../app/api.ts';
+import { readAll } from '../../app/readAll.ts';
 
 type E = typeof endpoints;
 export type ProcessDetail = TypeOf<typeof processes.detail>;
@@ -13,7 +14,7 @@ const tag = (revision: number): Record<string, string> => ({ 'If-Match': `"${rev
 export const processesApi = api.injectEndpoints({
   endpoints: (build) => ({
     listProcesses: build.query<AnswerOf<E['listProcesses']>, void>({
-      query: () => '/processes?limit=200',
+      queryFn: (_none, _api, _options, fetch) => readAll(fetch, '/processes'),
       providesTags: ['Process'],
     }),
     getProcess: build.query<ProcessDetail, string>({ query: (id) => `/processes/${id}`, providesTags: ['Process'] }),

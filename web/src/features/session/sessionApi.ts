@@ -1,5 +1,6 @@
 import type { endpoints } from '@ladder/contract';
 import { type AnswerOf, api, type BodyOf, rememberToken, type Session } from '../../app/api.ts';
+import { readAll } from '../../app/readAll.ts';
 import { sessionBegun } from '../../app/sessionSlice.ts';
 
 type E = typeof endpoints;
@@ -30,11 +31,11 @@ export const sessionApi = api.injectEndpoints({
       invalidatesTags: ['Session'],
     }),
     getPeople: build.query<AnswerOf<E['listPeople']>, void>({
-      query: () => '/people?limit=200',
+      queryFn: (_none, _api, _options, fetch) => readAll(fetch, '/people'),
       providesTags: ['People'],
     }),
     getTeams: build.query<AnswerOf<E['listTeams']>, void>({
-      query: () => '/teams?limit=200',
+      queryFn: (_none, _api, _options, fetch) => readAll(fetch, '/teams'),
       providesTags: ['People'],
     }),
   }),
