@@ -34,8 +34,13 @@ test('a process is designed from nothing: stages, a criterion as a sentence, a c
     const dialog = page.getByRole('dialog');
     await dialog.getByTestId('fields').selectOption('Glazed area');
     await dialog.getByTestId('operators').selectOption('is at least');
-    await dialog.getByLabel('Glazed area').fill('200');
+    await expect(dialog.getByText('Glazed area is at least ….')).toBeVisible();
     await dialog.getByLabel('flag the deal').check();
+    await dialog.getByLabel('Glazed area').pressSequentially('200.50');
+    await expect(dialog.getByText('Glazed area is at least 200.5 m².')).toBeVisible();
+    await dialog.getByLabel('Glazed area').press('Backspace');
+    await dialog.getByLabel('Glazed area').press('Backspace');
+    await dialog.getByLabel('Glazed area').press('Backspace');
     await expect(dialog.getByText('Glazed area is at least 200 m².')).toBeVisible();
     await dialog.getByRole('button', { name: 'Add it' }).click();
     await expect(page.locator('.sheet .rung.on .edge-flag')).toContainText('Glazed area is at least 200 m²');

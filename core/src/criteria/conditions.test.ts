@@ -193,6 +193,7 @@ describe('a criterion as a sentence', () => {
     [{ kind: 'contains', left: field('notes'), text: 'gate' }, 'Notes contains “gate”'],
     [{ kind: 'includes_all', left: field('group'), values: ['grower'] }, 'Decision group includes all of Grower'],
     [{ kind: 'set', left: field('gone') }, 'A field that is gone is filled'],
+    [{ kind: 'at_least', left: field('area'), right: value(null) }, 'Glazed area is at least …'],
     [
       { kind: 'between', left: field('survey'), low: today(-30), high: today(0) },
       'Survey date is within the last 30 days',

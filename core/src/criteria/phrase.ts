@@ -1,5 +1,5 @@
 import type { Catalogue, Field } from '../facts/field.ts';
-import { type FactValue, isMoney } from '../facts/value.ts';
+import { type FactValue, isEmpty, isMoney } from '../facts/value.ts';
 import { minorToAmount } from '../money/money.ts';
 import { type Condition, type Criterion, isGroup, type Operand, type Term } from './criterion.ts';
 
@@ -103,7 +103,7 @@ export function operandName(operand: Operand, catalogue: Catalogue): string {
 }
 
 function termText(term: Term, field: Field | undefined, catalogue: Catalogue, nameOf: NameOf): string {
-  if (term.of === 'value') return valueText(term.value, field, nameOf);
+  if (term.of === 'value') return isEmpty(term.value) ? '…' : valueText(term.value, field, nameOf);
   if (term.of === 'today') return todayText(term.plus);
   return operandName(term, catalogue);
 }

@@ -1,6 +1,7 @@
 import { request } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
+import { DAY } from '../testing/movableClock.ts';
 import { asOwner } from '../testing/testDatabase.ts';
 import {
   DOCUMENT,
@@ -256,6 +257,25 @@ describe('an import', () => {
     expect((await maren.post(`/imports/${again.id}/take-back`, undefined, 409)).body.detail).toMatch(
       /1 of its deals was worked on/,
     );
+  });
+
+  it('leaves no file behind: of an imported one its head stays, one that was never imported goes after a day', async () => {
+    const chunks = async (id: string) =>
+      (
+        await asOwner(test.database, 'select place from import_chunks where import_id = $1 order by place', [id])
+      ).rows.map(({ place }) => place);
+    const rows = Array.from({ length: 3_000 }, (_none, place) => `Z${place},${'Long name '.repeat(15)},,,,,,,,`);
+    const { body: unused } = await upload(`${HEAD}${rows.join('\r\n')}`);
+    expect((await chunks(unused.import.id)).length).toBeGreaterThan(1);
+    const done = await importAll(`${HEAD}${rows.join('\r\n')}`);
+    expect(await chunks(done.id)).toEqual([0]);
+    expect(await chunks(unused.import.id)).not.toEqual([]);
+    test.clock.pass(DAY + 1);
+    maren = await test.as('maren');
+    await upload('Name\r\nNewer\r\n');
+    expect(await chunks(unused.import.id)).toEqual([]);
+    await maren.get(`/imports/${unused.import.id}`, 404);
+    await maren.get(`/imports/${done.id}`, 200);
   });
 
   it('refuses settings that make no sense, at their place', async () => {

@@ -68,6 +68,8 @@ export async function runImport(context: Context, id: string): Promise<void> {
         `update imports set state = 'done', rows_read = :read, created = :created, updated = :updated, skipped = :skipped, bad = :bad where id = :id`,
         { id, ...run.counts },
       );
+      // Of the file only its head is needed again, above the rows that are given back.
+      await sql(tx, `delete from import_chunks where import_id = :id and place > 0`, { id });
     });
   } catch (error) {
     context.log.error({ err: error, import: id }, 'import failed');

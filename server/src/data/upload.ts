@@ -11,6 +11,7 @@ import { storeChunk } from './repository.ts';
 
 const MOST_BYTES = 64 * 1024 * 1024;
 const CHUNK_BYTES = 256 * 1024;
+const KEPT_MS = 24 * 3_600_000;
 
 export interface Upload {
   readonly id: string;
@@ -31,6 +32,7 @@ export async function uploadFile(
   return inTransaction(context, async (tx) => {
     const known = await sql(tx, `select id from processes where id = :process`, { process });
     if (known.length === 0) throw notFound('process');
+    await forgetUnused(tx, person, now);
     await sql(
       tx,
       `insert into imports (id, file_name, process_id, by_id, state, uploaded_at) values (:id, :fileName, :process, :by, 'uploaded', :now)`,
@@ -57,6 +59,14 @@ export async function uploadFile(
     });
     return { id, delimiter };
   });
+}
+
+/** Files that were uploaded and never imported are kept for a day. */
+async function forgetUnused(tx: EntityManager, person: Person, now: number): Promise<void> {
+  const unused = `select id from imports where by_id = :by and state = 'uploaded' and uploaded_at < :before`;
+  const parameters = { by: person.id, before: at(now - KEPT_MS) };
+  await sql(tx, `delete from import_chunks where import_id in (${unused})`, parameters);
+  await sql(tx, `delete from imports where id in (${unused})`, parameters);
 }
 
 const tooLarge = () => fileProblem(413, 'This file is larger than 64 MB. Split it, then upload the parts one by one.');

@@ -1,5 +1,5 @@
 import { amountToMinor, type FactValue, type Field, isMoney, valueText } from '@ladder/core';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Form, InputGroup } from 'react-bootstrap';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../features/session/sessionApi.ts';
 import { plainAmount } from './format.ts';
@@ -14,7 +14,9 @@ export interface FieldInputProps {
   readonly problem?: string | undefined;
   readonly disabled?: boolean;
   readonly id: string;
-  /** Called with a whole value: when a choice is made, or when a text box is left. */
+  /** Boxes to write in tell their value when they are left, or with every key that leaves one that can be read. */
+  readonly saves?: 'when_left' | 'as_written';
+  /** Called with a whole value. */
   readonly onSave: (value: FactValue) => void;
 }
 
@@ -132,18 +134,30 @@ function PersonInput({ value, onSave, ...box }: FieldInputProps) {
   );
 }
 
-/** Text, numbers, amounts, dates and links: written, then saved when the box is left or Enter is pressed. */
-function WrittenInput({ id, field, value, currency, problem, disabled = false, onSave }: FieldInputProps) {
+/** Text, numbers, amounts, dates and links, written and read. */
+function WrittenInput(props: FieldInputProps) {
+  const { id, field, value, currency, problem, disabled = false, saves = 'when_left', onSave } = props;
   const saved = toText(value);
   const [text, setText] = useState(saved);
   const [ownProblem, setOwnProblem] = useState<string>();
-  // A value that was saved elsewhere replaces what stands in the box; the same value told again does not.
-  useEffect(() => setText(saved), [saved]);
+  const read = (written: string) => readText(field, written, isMoney(value) ? value.currency : currency);
+  // A value that was saved elsewhere replaces what stands in the box; the same value, or one being written, does not.
+  const [known, setKnown] = useState(saved);
+  if (known !== saved) {
+    setKnown(saved);
+    if (meaning(field, text, currency) !== saved) setText(saved);
+  }
   const save = () => {
-    if (text === saved) return setOwnProblem(undefined);
-    const read = readText(field, text, isMoney(value) ? value.currency : currency);
-    setOwnProblem(typeof read === 'object' && read !== null && 'problem' in read ? read.problem : undefined);
-    if (!(typeof read === 'object' && read !== null && 'problem' in read)) onSave(read);
+    const result = read(text);
+    setOwnProblem(isProblem(result) ? result.problem : undefined);
+    if (isProblem(result)) return;
+    setText(toText(result));
+    if (toText(result) !== saved) onSave(result);
+  };
+  const write = (written: string) => {
+    setText(written);
+    const result = read(written);
+    if (saves === 'as_written' && !isProblem(result)) onSave(result);
   };
   const shown = ownProblem ?? problem;
   const unit = field.type === 'money' ? (isMoney(value) ? value.currency : currency) : field.unit;
@@ -159,7 +173,7 @@ function WrittenInput({ id, field, value, currency, problem, disabled = false, o
         placeholder={NOT_FILLED}
         disabled={disabled}
         isInvalid={Boolean(shown)}
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => write(event.target.value)}
         onBlur={save}
         onKeyDown={(event) => event.key === 'Enter' && field.type !== 'long_text' && save()}
       />
@@ -174,7 +188,19 @@ function toText(value: FactValue): string {
   return typeof value === 'string' || typeof value === 'number' ? String(value) : '';
 }
 
-function readText(field: Field, text: string, currency: string): FactValue | { problem: string } {
+interface ReadProblem {
+  readonly problem: string;
+}
+const isProblem = (read: FactValue | ReadProblem): read is ReadProblem =>
+  typeof read === 'object' && read !== null && 'problem' in read;
+
+/** What a text says, as it would be shown once saved. */
+function meaning(field: Field, text: string, currency: string): string {
+  const read = readText(field, text, currency);
+  return isProblem(read) ? text : toText(read);
+}
+
+function readText(field: Field, text: string, currency: string): FactValue | ReadProblem {
   const trimmed = text.trim();
   if (trimmed === '') return null;
   const plain = trimmed.replace(/[\s,£€$]/g, '');

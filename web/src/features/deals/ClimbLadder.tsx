@@ -1,4 +1,4 @@
-import { addDays, daysBetween, isMoney, moveOnDay, placeOf, type Stage } from '@ladder/core';
+import { addDays, calendarDaysOf, daysBetween, isMoney, moveOnDay, placeOf, type Stage } from '@ladder/core';
 import { useSession } from '../../app/session.ts';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Notch } from '../../parts/Notch.tsx';
@@ -54,12 +54,7 @@ function RungText({
     return (
       <div>
         <h3>
-          {stage.name}{' '}
-          <span>
-            {stage.target
-              ? countOf(stage.target.days, stage.target.counting === 'working' ? 'working day' : 'day')
-              : ''}
-          </span>
+          {stage.name} <span>{stage.target ? countOf(calendarDaysOf(stage.target, deal.calendar), 'day') : ''}</span>
         </h3>
         {days && deal.status.state === 'open' && `${day(days[0])} to ${day(days[1])}, at target pace`}
       </div>

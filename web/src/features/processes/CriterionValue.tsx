@@ -28,9 +28,9 @@ export function CriterionValue({ operand, kind, value: given, onChange }: Criter
     case 'range':
       return (
         <>
-          <TermInput field={field} term={value.low} onChange={(low) => onChange({ ...value, low })} />
+          <TermInput field={field} term={value.low} place="low" onChange={(low) => onChange({ ...value, low })} />
           <span className="small muted">and</span>
-          <TermInput field={field} term={value.high} onChange={(high) => onChange({ ...value, high })} />
+          <TermInput field={field} term={value.high} place="high" onChange={(high) => onChange({ ...value, high })} />
         </>
       );
     case 'list':
@@ -50,9 +50,16 @@ export function CriterionValue({ operand, kind, value: given, onChange }: Criter
   }
 }
 
-function TermInput({ field, term, onChange }: { field: Field; term: Term; onChange: (term: Term) => void }) {
-  const { catalogue } = useDesign();
-  const { document } = useDesign();
+interface TermInputProps {
+  readonly field: Field;
+  readonly term: Term;
+  /** Which of a range's ends it is. */
+  readonly place?: 'only' | 'low' | 'high';
+  readonly onChange: (term: Term) => void;
+}
+
+function TermInput({ field, term, place = 'only', onChange }: TermInputProps) {
+  const { catalogue, document } = useDesign();
   const alike = [...catalogue.values()].filter(({ id, type }) => id !== field.id && type === field.type);
   const sources = [
     ...(field.type === 'date' ? [['today', 'today']] : []),
@@ -97,11 +104,12 @@ function TermInput({ field, term, onChange }: { field: Field; term: Term; onChan
       )}
       {term.of === 'value' && (
         <FieldInput
-          id={`value-${field.id}`}
+          id={`value-${field.id}-${place}`}
           field={shownField}
           value={term.value}
           currency={document.currency}
           names={{}}
+          saves="as_written"
           onSave={(value) => onChange({ of: 'value', value })}
         />
       )}
@@ -154,7 +162,7 @@ function ListInput({
         aria-label="Texts, separated by semicolons"
         placeholder="one; another"
         defaultValue={values.join('; ')}
-        onBlur={(event) =>
+        onChange={(event) =>
           onChange(
             event.target.value
               .split(';')
