@@ -1,8 +1,8 @@
-import { amountToMinor, type FactValue, type Field, isMoney, valueText } from '@ladder/core';
+import { type FactValue, type Field, isMoney, valueText } from '@ladder/core';
 import { useState } from 'react';
 import { Form, InputGroup } from 'react-bootstrap';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../features/session/sessionApi.ts';
-import { plainAmount } from './format.ts';
+import { meaning, readText, toText } from './fieldText.ts';
 import { PartyPicker } from './PartyPicker.tsx';
 
 export interface FieldInputProps {
@@ -149,15 +149,15 @@ function WrittenInput(props: FieldInputProps) {
   }
   const save = () => {
     const result = read(text);
-    setOwnProblem(isProblem(result) ? result.problem : undefined);
-    if (isProblem(result)) return;
-    setText(toText(result));
-    if (toText(result) !== saved) onSave(result);
+    setOwnProblem(result.ok ? undefined : result.error);
+    if (!result.ok) return;
+    setText(toText(result.value));
+    if (toText(result.value) !== saved) onSave(result.value);
   };
   const write = (written: string) => {
     setText(written);
     const result = read(written);
-    if (saves === 'as_written' && !isProblem(result)) onSave(result);
+    if (saves === 'as_written' && result.ok) onSave(result.value);
   };
   const shown = ownProblem ?? problem;
   const unit = field.type === 'money' ? (isMoney(value) ? value.currency : currency) : field.unit;
@@ -181,32 +181,4 @@ function WrittenInput(props: FieldInputProps) {
       <Form.Control.Feedback type="invalid">{shown}</Form.Control.Feedback>
     </InputGroup>
   );
-}
-
-function toText(value: FactValue): string {
-  if (isMoney(value)) return plainAmount(value);
-  return typeof value === 'string' || typeof value === 'number' ? String(value) : '';
-}
-
-interface ReadProblem {
-  readonly problem: string;
-}
-const isProblem = (read: FactValue | ReadProblem): read is ReadProblem =>
-  typeof read === 'object' && read !== null && 'problem' in read;
-
-/** What a text says, as it would be shown once saved. */
-function meaning(field: Field, text: string, currency: string): string {
-  const read = readText(field, text, currency);
-  return isProblem(read) ? text : toText(read);
-}
-
-function readText(field: Field, text: string, currency: string): FactValue | ReadProblem {
-  const trimmed = text.trim();
-  if (trimmed === '') return null;
-  const plain = trimmed.replace(/[\s,£€$]/g, '');
-  if (field.type === 'number')
-    return Number.isFinite(Number(plain)) ? Number(plain) : { problem: 'This needs a number, such as 1234.5.' };
-  if (field.type !== 'money') return trimmed;
-  const amount = amountToMinor(plain, currency);
-  return amount.ok ? { minor: amount.value, currency } : { problem: 'This needs an amount, such as 1234.50.' };
 }

@@ -16,12 +16,14 @@ export function useSelection(document: ProcessDocument): [Selection, (selection:
   return [fromText(search.get(NAME), document), select];
 }
 
-function toText(selection: Selection): string {
+/** The selection as it stands in the address. */
+export function toText(selection: Selection): string {
   if (selection.kind === 'process') return 'process';
   return selection.kind === 'outcome' ? selection.outcome : `stage:${selection.stage}`;
 }
 
-function fromText(text: string | null, document: ProcessDocument): Selection {
+/** Reads it; the first stage where nothing is chosen, or what was chosen is gone. */
+export function fromText(text: string | null, document: ProcessDocument): Selection {
   if (text === 'process') return { kind: 'process' };
   if (text === 'won' || text === 'lost') return { kind: 'outcome', outcome: text };
   const named = document.stages.find(({ id }) => text === `stage:${id}`);

@@ -1,0 +1,19 @@
+import type { ProcessDocument } from '@ladder/core';
+import { expect, it } from 'vitest';
+import { fromText, type Selection, toText } from './useSelection.ts';
+
+const document = { stages: [{ id: 'a' }, { id: 'won' }] } as unknown as ProcessDocument;
+
+it.each<Selection>([
+  { kind: 'stage', stage: 'a' },
+  { kind: 'stage', stage: 'won' },
+  { kind: 'outcome', outcome: 'won' },
+  { kind: 'outcome', outcome: 'lost' },
+  { kind: 'process' },
+])('%j is read back from the address, also a stage that is called like an outcome', (selection) => {
+  expect(fromText(toText(selection), document)).toEqual(selection);
+});
+
+it.each([null, '', 'stage:gone', 'anything'])('%j opens the first stage', (text) => {
+  expect(fromText(text, document)).toEqual({ kind: 'stage', stage: 'a' });
+});
