@@ -3,6 +3,7 @@ import pg from 'pg';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import { DAY, MINUTE } from '../testing/movableClock.ts';
+import { asOwner } from '../testing/testDatabase.ts';
 import {
   DOCUMENT,
   filled,
@@ -197,6 +198,32 @@ describe('a note, a call, a meeting', () => {
     await call(1, 201);
     expect(kinds(await present(deal))).toEqual([]);
   });
+});
+
+it('a call that is written down late goes in between the two around it (S22)', async () => {
+  const deal = await begin(await process('Late calls', {}));
+  const start = test.clock.now();
+  test.clock.pass(9 * DAY);
+  maren = await test.as('maren');
+  const call = (day: number) =>
+    maren.post(
+      `/deals/${deal.id}/activities`,
+      { kind: 'call', text: 'x', happenedAt: new Date(start + day * DAY).toISOString() },
+      201,
+    );
+  for (const day of [2, 8, 5, 1]) await call(day);
+  const { rows } = await asOwner(
+    test.database,
+    'select happened_at as at, previous_at as before from activities where deal_id = $1 order by happened_at',
+    [deal.id],
+  );
+  const days = (instant: Date | null) => instant && (instant.getTime() - start) / DAY;
+  expect(rows.map(({ at, before }) => [days(at), days(before)])).toEqual([
+    [1, null],
+    [2, 1],
+    [5, 2],
+    [8, 5],
+  ]);
 });
 
 describe('while a version is being published', () => {

@@ -135,7 +135,9 @@ async function writeRefusals(tx: EntityManager, all: readonly RefusalRow[]): Pro
   );
 }
 
-function activityRow(deal: Deal, activity: ActivityRecord): object {
+type ActivityRow = ReturnType<typeof activityRow>;
+
+function activityRow(deal: Deal, activity: ActivityRecord) {
   return {
     id: newId(activity.recordedAt),
     deal_id: deal.id,
@@ -147,9 +149,34 @@ function activityRow(deal: Deal, activity: ActivityRecord): object {
   };
 }
 
-async function writeActivities(tx: EntityManager, rows: readonly object[]): Promise<void> {
-  if (rows.length > 0)
-    await sql(tx, `insert into activities select * from jsonb_populate_recordset(null::activities, :rows)`, { rows });
+async function writeActivities(tx: EntityManager, rows: readonly ActivityRow[]): Promise<void> {
+  if (rows.length === 0) return;
+  await sql(tx, `insert into activities select * from jsonb_populate_recordset(null::activities, :rows)`, { rows });
+  const late = rows.filter(
+    ({ previous_at, happened_at }) => previous_at !== null && happened_at !== null && previous_at > happened_at,
+  );
+  if (late.length > 0)
+    await linkLateActivities(
+      tx,
+      late.map(({ id }) => id),
+    );
+}
+
+/** Each activity stores the one before it (S22); one that is written down late goes in between two that are there. */
+async function linkLateActivities(tx: EntityManager, ids: readonly string[]): Promise<void> {
+  await sql(
+    tx,
+    `update activities late set previous_at = (select max(happened_at) from activities a where a.deal_id = late.deal_id and a.happened_at < late.happened_at)
+     where id = any(:ids::uuid[])`,
+    { ids: asArray(ids) },
+  );
+  await sql(
+    tx,
+    `update activities following set previous_at = late.happened_at from activities late
+     where late.id = any(:ids::uuid[]) and following.deal_id = late.deal_id
+       and following.happened_at = (select min(happened_at) from activities a where a.deal_id = late.deal_id and a.happened_at > late.happened_at)`,
+    { ids: asArray(ids) },
+  );
 }
 
 async function writeJournal(tx: EntityManager, entries: readonly { deal: Deal; entry: JournalEntry }[]): Promise<void> {
