@@ -83,7 +83,7 @@ export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack } from './dea
 export { type TickProblem, tickItem } from './deals/tick.ts';
 export { recordMerge, voidDeal } from './deals/voidDeal.ts';
 export { withdrawAttempt } from './deals/withdrawAttempt.ts';
-export { calculate, withCalculated } from './facts/calculate.ts';
+export { calculate, formulaFields, withCalculated } from './facts/calculate.ts';
 export {
   BUILT_IN_FIELDS,
   type Catalogue,

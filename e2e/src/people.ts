@@ -27,9 +27,9 @@ export async function accessibilityProblems(page: Page): Promise<readonly string
   );
 }
 
-/** Begins a deal in New glasshouse build and opens it. */
-export async function beginDeal(page: Page, name: string): Promise<void> {
-  await page.goto('/deals');
+/** Begins a deal on the lanes of a process, New glasshouse build unless told otherwise, and opens it. */
+export async function beginDeal(page: Page, name: string, lanes = '/deals'): Promise<void> {
+  await page.goto(lanes);
   await page.getByRole('button', { name: 'New deal' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Name of the deal').fill(name);

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { signIn } from './people.ts';
+import { beginDeal, signIn } from './people.ts';
 
 /** A process of the test's own, published with one stage, its panel open. */
 async function publishedProcess(page: Page, name: string): Promise<void> {
@@ -22,14 +22,6 @@ async function publish(page: Page): Promise<void> {
   await page.getByRole('dialog').getByRole('button', { name: 'Publish', exact: true }).click();
 }
 
-async function addDeal(page: Page, name: string): Promise<void> {
-  await page.getByRole('button', { name: 'New deal' }).click();
-  const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('Name of the deal').fill(name);
-  await dialog.getByRole('button', { name: 'Begin the deal' }).click();
-  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
-}
-
 test('house rules and reasons count at once, without publishing', async ({ page }, { repeatEachIndex }) => {
   const name = `Ruled at once ${repeatEachIndex}`;
   await signIn(page, 'Maren Holt');
@@ -40,8 +32,7 @@ test('house rules and reasons count at once, without publishing', async ({ page 
   await page.getByLabel('New reason for won').fill('They liked the roof');
   await page.getByLabel('New reason for won').press('Enter');
   await expect(page.getByText('They liked the roof')).toBeVisible();
-  await page.goto(lanes);
-  await addDeal(page, 'Deal with no next action');
+  await beginDeal(page, 'Deal with no next action', lanes);
   await expect(page.locator('.deal-title')).toContainText('Held');
   await page.getByRole('button', { name: /^All \d+ fields/ }).click();
   await page.getByLabel('Next action').fill('Ring them');
@@ -75,8 +66,7 @@ test('a calculated number is made step by step, shown on a deal and worked out a
   await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
   await publish(page);
   await expect(page.getByText('Version 2, live')).toBeVisible();
-  await page.goto(lanesOf(page));
-  await addDeal(page, 'Calculated deal');
+  await beginDeal(page, 'Calculated deal', lanesOf(page));
   await page.getByRole('button', { name: /^All \d+ fields/ }).click();
   await page.getByLabel('Value', { exact: true }).fill('1,000');
   await page.getByLabel('Value', { exact: true }).press('Enter');
@@ -96,8 +86,7 @@ test('a field kept with the customer holds a deal, and is filled where the deal 
   await dialog.getByRole('button', { name: 'Add it' }).click();
   await publish(page);
   await expect(page.getByText('Version 2, live')).toBeVisible();
-  await page.goto(lanesOf(page));
-  await addDeal(page, 'On credit');
+  await beginDeal(page, 'On credit', lanesOf(page));
   await expect(page.locator('.deal-title')).toContainText('Held');
   const owed = page.getByRole('region', { name: /What it owes/ });
   await expect(owed).toContainText('Credit checked is kept with the customer; choose the customer first');
@@ -128,8 +117,7 @@ test('a stage with deals is removed, and they go where they are sent', async ({ 
   await signIn(page, 'Maren Holt');
   await publishedProcess(page, `Removed stage ${repeatEachIndex}`);
   const [process, deals] = [page.url(), lanesOf(page)];
-  await page.goto(deals);
-  await addDeal(page, 'Sent on');
+  await beginDeal(page, 'Sent on', deals);
   await page.goto(process);
   await page.getByRole('button', { name: 'Edit as a draft' }).click();
   await page.getByRole('button', { name: 'Add stage' }).click();

@@ -14,6 +14,20 @@ export function calculate(formula: Formula, values: Values): number | null {
   }
 }
 
+/** Ids of the fields that a formula reads, in reading order. */
+export function formulaFields(formula: Formula): readonly string[] {
+  if (formula.kind === 'number') return [];
+  return formula.kind === 'field' ? [formula.field] : [...formulaFields(formula.left), ...formulaFields(formula.right)];
+}
+
+/** The written fields that a field's value comes from: itself, or through any calculated numbers what they are made of. */
+export function sourceFields(id: string, catalogue: Catalogue): readonly string[] {
+  const field = catalogue.get(id);
+  if (!field) return [];
+  if (field.type !== 'calculated' || !field.formula) return [id];
+  return formulaFields(field.formula).flatMap((part) => sourceFields(part, catalogue));
+}
+
 function numberOf(value: FactValue | undefined): number | null {
   if (isMoney(value)) return value.minor / 10 ** minorDigits(value.currency);
   return typeof value === 'number' ? value : null;

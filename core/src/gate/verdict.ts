@@ -1,7 +1,8 @@
 import { fieldsReadBy } from '../criteria/criterion.ts';
 import { type Explanation, evaluate } from '../criteria/evaluate.ts';
 import type { Facts } from '../criteria/facts.ts';
-import type { Catalogue, Formula } from '../facts/field.ts';
+import { sourceFields } from '../facts/calculate.ts';
+import type { Catalogue } from '../facts/field.ts';
 import { isEmpty } from '../facts/value.ts';
 import type { AskedItem } from './assemble.ts';
 import type { GateItem } from './item.ts';
@@ -110,19 +111,6 @@ const unfilled = (fields: readonly string[], facts: Facts): readonly string[] =>
 
 /** A calculated number is put right through the fields it is calculated from. */
 function fill(fields: readonly string[], catalogue: Catalogue): Remedy {
-  const writable = [...new Set(fields.flatMap((id) => writableFields(id, catalogue)))];
+  const writable = [...new Set(fields.flatMap((id) => sourceFields(id, catalogue)))];
   return writable.length > 0 ? { kind: 'fill', fields: writable } : { kind: 'decide' };
-}
-
-function writableFields(id: string, catalogue: Catalogue): readonly string[] {
-  const field = catalogue.get(id);
-  if (!field) return [];
-  return field.type === 'calculated' && field.formula
-    ? formulaFields(field.formula).flatMap((part) => writableFields(part, catalogue))
-    : [id];
-}
-
-function formulaFields(formula: Formula): readonly string[] {
-  if (formula.kind === 'number') return [];
-  return formula.kind === 'field' ? [formula.field] : [...formulaFields(formula.left), ...formulaFields(formula.right)];
 }

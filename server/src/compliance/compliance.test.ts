@@ -4,6 +4,7 @@ import { loadDeals } from '../deals/loadDeals.ts';
 import { loadSettings } from '../processes/settings.ts';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
+import { seededNumbers } from '../testing/seededNumbers.ts';
 import { asOwner } from '../testing/testDatabase.ts';
 import { DOCUMENT, filled, publishFirst, startTestServer, type TestServer } from '../testing/testServer.ts';
 
@@ -24,15 +25,6 @@ beforeAll(async () => {
   });
 });
 afterAll(() => test.stop());
-
-/** A plain generator of numbers, so that a failing run can be had again by its seed. */
-function numbers(seed: number): (below: number) => number {
-  let state = seed;
-  return (below) => {
-    state = (state * 1_103_515_245 + 12_345) % 2_147_483_648;
-    return Math.floor((state / 2_147_483_648) * below);
-  };
-}
 
 async function openDeals(): Promise<readonly Deal[]> {
   const { rows } = await asOwner(test.database, `select id from deals where process_id = $1 and status = 'open'`, [
@@ -93,7 +85,7 @@ async function randomCommand(next: (below: number) => number, deals: readonly { 
 
 describe('what is kept', () => {
   it('is what judging the whole book again finds, after any commands and as the clock goes on', async () => {
-    const next = numbers(7);
+    const next = seededNumbers(7);
     const deals = await Promise.all(
       Array.from(
         { length: 6 },

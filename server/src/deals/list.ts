@@ -1,5 +1,6 @@
-import { foldText, localDay } from '@ladder/core';
+import { localDay } from '@ladder/core';
 import { type Context, inTransaction } from '../context.ts';
+import { likeText } from '../db/likeText.ts';
 import { at, sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { organisation } from '../people/organisation.ts';
@@ -50,7 +51,7 @@ export async function listDeals(context: Context, person: Person, query: ListQue
         now: at(now),
         ageFrom: query.ageFrom,
         ageTo: query.ageTo,
-        find: query.find ? `%${likeText(query.find)}%` : null,
+        find: query.find ? likeText(query.find) : null,
         lastAt: cursor?.[0],
         lastId: cursor?.[1],
         limit: limit + 1,
@@ -66,5 +67,3 @@ export async function listDeals(context: Context, person: Person, query: ListQue
     return { items: cards, next: page.next };
   });
 }
-
-const likeText = (text: string): string => foldText(text).replace(/[\\%_]/g, (char) => `\\${char}`);

@@ -65,6 +65,19 @@ describe('the catalogue', () => {
     const edit = (changes: object[], expected = 200) => maren.patch(`/deals/${deal.id}`, { changes }, expected);
     expect((await edit([{ field: 'area', saw: 150, value: 200.5 }])).body.values[field.id]).toBe(401);
     expect((await edit([{ field: 'area', saw: 200.5, value: null }])).body.values[field.id]).toBeNull();
+    const { body: outer } = await maren.post(
+      '/fields',
+      { holder: 'deal', type: 'calculated', name: 'Panes and more', formula: of(field.id) },
+      201,
+    );
+    const nested = await publishFirst(maren, {
+      ...DOCUMENT,
+      name: 'Panes of panes',
+      sections: [{ id: 'main', name: 'Deal', fields: [outer.id] }],
+      stages: DOCUMENT.stages.map((stage) => ({ ...stage, enter: [] })),
+    });
+    const { body: inner } = await maren.post('/deals', { process: nested, name: 'Deal', values: { area: 5 } }, 201);
+    expect(inner.values[outer.id]).toBe(20);
     const { body } = await edit([{ field: field.id, saw: null, value: 7 }], 400);
     expect(body.errors[0].pointer).toBe('/changes/0/value');
   });

@@ -11,6 +11,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
 import { CustomerEntity } from '../db/entities/customer.ts';
+import { likeText } from '../db/likeText.ts';
 import { sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { invalid, notFound } from '../http/problem.ts';
@@ -49,12 +50,12 @@ async function listParties(
   const rows = await sql<PartyRow>(
     context.dataSource,
     `select id, name, name_fold, values, ${customer} as customer from ${table}
-     where (:name::text is null or (name_fold, id) > (:name::text, :id::uuid)) and (:find::text = '' or name_fold like '%' || :find::text || '%')
+     where (:name::text is null or (name_fold, id) > (:name::text, :id::uuid)) and (:find::text is null or name_fold like :find::text)
        and (:customer::uuid is null or ${customer} = :customer::uuid) order by name_fold, id limit :limit`,
     {
       name: cursor?.[0],
       id: cursor?.[1],
-      find: foldText(query.find ?? '').replace(/[\\%_]/g, (char) => `\\${char}`),
+      find: query.find ? likeText(query.find) : null,
       customer: query.customer,
       limit: limit + 1,
     },

@@ -5,8 +5,8 @@ import {
   catalogueOf,
   type Field,
   type FieldHolder,
-  type Formula,
   foldText,
+  formulaFields,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
@@ -74,7 +74,9 @@ function fieldProblems(field: Field, catalogue: Catalogue): { pointer: string; d
     problems.push({ pointer: '/formula', detail: 'A calculated number, and nothing else, has a formula.' });
   if (field.min !== undefined && field.max !== undefined && field.min > field.max)
     problems.push({ pointer: '/max', detail: 'The upper bound is below the lower one.' });
-  const strange = formulaFields(field.formula).find((id) => !isReckonable(catalogue.get(id), field.holder));
+  const strange = (field.formula ? formulaFields(field.formula) : []).find(
+    (id) => !isReckonable(catalogue.get(id), field.holder),
+  );
   if (strange !== undefined)
     problems.push({
       pointer: '/formula',
@@ -86,11 +88,6 @@ function fieldProblems(field: Field, catalogue: Catalogue): { pointer: string; d
 /** A formula is worked out over the values of one record, so it reads numbers and amounts of that record alone. */
 const isReckonable = (field: Field | undefined, holder: FieldHolder): boolean =>
   field?.holder === holder && ['number', 'money', 'calculated'].includes(field.type);
-
-function formulaFields(formula: Formula | undefined): readonly string[] {
-  if (!formula || formula.kind === 'number') return [];
-  return formula.kind === 'field' ? [formula.field] : [...formulaFields(formula.left), ...formulaFields(formula.right)];
-}
 
 /** Changes a field's name, help, bounds or choices. A choice that is left out is withdrawn, never lost (S26, S30). */
 export async function changeField(

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
+import { seededNumbers } from '../testing/seededNumbers.ts';
 import { DOCUMENT, PEOPLE, publishFirst, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
 
 const STAGES = ['brief', 'survey', 'proposal'];
@@ -21,7 +22,7 @@ beforeAll(async () => {
     stages: DOCUMENT.stages.map((stage) => ({ ...stage, enter: [], checklist: [] })),
     won: { requirements: [] },
   });
-  const next = numbers(5);
+  const next = seededNumbers(5);
   deals = [];
   for (let step = 0; step < 160; step++) {
     maren = await test.as('maren');
@@ -32,14 +33,6 @@ beforeAll(async () => {
   maren = await test.as('maren');
 });
 afterAll(() => test.stop());
-
-function numbers(seed: number): (below: number) => number {
-  let state = seed;
-  return (below) => {
-    state = (state * 1_103_515_245 + 12_345) % 2_147_483_648;
-    return Math.floor((state / 2_147_483_648) * below);
-  };
-}
 
 async function begin(owner: string): Promise<string> {
   const values = { owner: PEOPLE[owner]?.id };

@@ -9,6 +9,7 @@ import {
   diffDocuments,
   type Field,
   fieldsAsked,
+  formulaFields,
   type Moment,
   type ProcessDocument,
   presentVisit,
@@ -224,11 +225,12 @@ async function makeLive(
 /** The definitions a version is published with: of the administrator's fields that it lists or asks for (S30). */
 function usedFields(document: ProcessDocument, catalogue: Catalogue): readonly Field[] {
   const ids = new Set([...document.sections.flatMap(({ fields }) => fields), ...fieldsAsked(document)]);
-  const calculated = [...catalogue.values()].filter(({ id, type }) => type === 'calculated' && ids.has(id));
-  for (const field of calculated)
-    for (const part of JSON.stringify(field.formula).matchAll(/"field":"([^"]+)"/g)) ids.add(part[1] ?? '');
+  // A set takes what is added while it is gone through: a calculated number may read another.
+  for (const id of ids) for (const part of partsOf(catalogue.get(id))) ids.add(part);
   return [...catalogue.values()].filter(({ id, builtIn }) => ids.has(id) && !builtIn);
 }
+
+const partsOf = (field: Field | undefined): readonly string[] => (field?.formula ? formulaFields(field.formula) : []);
 
 async function moveOver(
   tx: EntityManager,

@@ -7,18 +7,20 @@ import { Loading } from '../../parts/Loading.tsx';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
 import type { MeasureChoice } from '../../parts/ProcessBar.tsx';
+import { ShowMore } from '../../parts/ShowMore.tsx';
 import { type ComplianceSummary, type FindingRow, useListFindingsInfiniteQuery } from './complianceApi.ts';
 import { KIND_NAMES } from './kindNames.ts';
 
 /** The findings behind the table, each leading to its deal. */
 export function FindingsList({ summary, choice }: { summary: ComplianceSummary; choice: MeasureChoice }) {
   const [stage, kind] = [choice.get('stage'), choice.get('kind')];
-  const { data, error, isLoading, hasNextPage, fetchNextPage, isFetchingNextPage } = useListFindingsInfiniteQuery({
+  const list = useListFindingsInfiniteQuery({
     process: summary.process.id,
     filters: choice.filters,
     ...(stage ? { stage } : {}),
     ...(kind ? { kind } : {}),
   });
+  const { data, error, isLoading } = list;
   const rows = data?.pages.flatMap(({ items }) => items) ?? [];
   const stageName = summary.stages.find(({ id }) => id === stage)?.name;
   const kindName = summary.kinds.find((one) => one === kind);
@@ -30,7 +32,7 @@ export function FindingsList({ summary, choice }: { summary: ComplianceSummary; 
         <h2 id="findings-title">{title}</h2>
         {data && (
           <span className="muted small">
-            {hasNextPage ? `the first ${rows.length}` : countOf(rows.length, 'finding')}, those that hold first
+            {list.hasNextPage ? `the first ${rows.length}` : countOf(rows.length, 'finding')}, those that hold first
           </span>
         )}
         {(stage || kind) && (
@@ -65,16 +67,7 @@ export function FindingsList({ summary, choice }: { summary: ComplianceSummary; 
           </tbody>
         </table>
       )}
-      {hasNextPage && (
-        <Button
-          variant="outline-secondary"
-          className="mt-2"
-          disabled={isFetchingNextPage}
-          onClick={() => fetchNextPage()}
-        >
-          Show more
-        </Button>
-      )}
+      <ShowMore list={list} />
     </section>
   );
 }

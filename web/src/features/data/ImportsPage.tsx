@@ -7,6 +7,7 @@ import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
+import { ShowMore } from '../../parts/ShowMore.tsx';
 import { useListProcessesQuery } from '../processes/processesApi.ts';
 import { ImportProgress } from './ImportProgress.tsx';
 import {
@@ -122,10 +123,10 @@ const STATE_WORDS: Readonly<Record<ImportView['state'], string>> = {
 };
 
 function EarlierImports() {
-  const { data, hasNextPage, fetchNextPage, isFetchingNextPage } = useListImportsInfiniteQuery();
+  const list = useListImportsInfiniteQuery();
   const { organisation } = useSession();
   const [takeBack, { error, isLoading, originalArgs }] = useTakeBackImportMutation();
-  const rows = data?.pages.flatMap(({ items }) => items) ?? [];
+  const rows = list.data?.pages.flatMap(({ items }) => items) ?? [];
   if (rows.length === 0) return null;
   return (
     <section className="mt-4">
@@ -190,11 +191,7 @@ function EarlierImports() {
           ))}
         </tbody>
       </table>
-      {hasNextPage && (
-        <Button variant="link" disabled={isFetchingNextPage} onClick={() => fetchNextPage()}>
-          Show more
-        </Button>
-      )}
+      <ShowMore list={list} />
     </section>
   );
 }

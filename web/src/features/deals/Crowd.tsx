@@ -1,7 +1,8 @@
 import { useState } from 'react';
-import { Button, OverlayTrigger, Popover } from 'react-bootstrap';
+import { OverlayTrigger, Popover } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { shortMoney, shortValue } from '../../parts/format.ts';
+import { ShowMore } from '../../parts/ShowMore.tsx';
 import { StandingBadge } from '../../parts/StandingBadge.tsx';
 import { type Lane, useListDealsInfiniteQuery } from './dealsApi.ts';
 import type { PlacedStack } from './placeCards.ts';
@@ -49,14 +50,14 @@ export function Crowd({ stack, lane, process, currency, style }: CrowdProps) {
 }
 
 function CrowdList({ stack, stage, process }: { stack: PlacedStack; stage: string; process: string }) {
-  const { data, hasNextPage, fetchNextPage, isFetching } = useListDealsInfiniteQuery({
+  const list = useListDealsInfiniteQuery({
     process,
     stage,
     ageFrom: stack.ageFrom,
     ageTo: stack.ageTo,
     limit: 20,
   });
-  const deals = data?.pages.flatMap(({ items }) => items) ?? [];
+  const deals = list.data?.pages.flatMap(({ items }) => items) ?? [];
   return (
     <>
       {deals.map((card) => (
@@ -66,12 +67,8 @@ function CrowdList({ stack, stage, process }: { stack: PlacedStack; stage: strin
           <StandingBadge standing={card.standing} />
         </Link>
       ))}
-      {isFetching && <span className="muted">Loading…</span>}
-      {hasNextPage && (
-        <Button variant="link" onClick={() => fetchNextPage()}>
-          Show more
-        </Button>
-      )}
+      {list.isFetching && <span className="muted">Loading…</span>}
+      <ShowMore list={list} />
     </>
   );
 }

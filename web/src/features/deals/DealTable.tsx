@@ -1,10 +1,11 @@
-import { Button, Form } from 'react-bootstrap';
+import { Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { shortDay, shortValue } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { StageTone } from '../../parts/Notch.tsx';
+import { ShowMore } from '../../parts/ShowMore.tsx';
 import { StandingBadge } from '../../parts/StandingBadge.tsx';
 import type { Choose } from './DealsPage.tsx';
 import { type DealCard, type DealFilters, type Lanes, useListDealsInfiniteQuery } from './dealsApi.ts';
@@ -21,12 +22,13 @@ interface DealTableProps {
 
 /** Deals as rows, longest in their stage first. */
 export function DealTable({ lanes, filters, find, status, choose }: DealTableProps) {
-  const { data, error, isLoading, hasNextPage, fetchNextPage, isFetchingNextPage } = useListDealsInfiniteQuery({
+  const list = useListDealsInfiniteQuery({
     process: lanes.process.id,
     status,
     ...filters,
     ...(find ? { find } : {}),
   });
+  const { data, error, isLoading } = list;
   const deals = data?.pages.flatMap(({ items }) => items) ?? [];
   return (
     <div className="page-body">
@@ -73,16 +75,7 @@ export function DealTable({ lanes, filters, find, status, choose }: DealTablePro
           </tbody>
         </table>
       )}
-      {hasNextPage && (
-        <Button
-          variant="outline-secondary"
-          className="mt-2"
-          disabled={isFetchingNextPage}
-          onClick={() => fetchNextPage()}
-        >
-          Show more
-        </Button>
-      )}
+      <ShowMore list={list} />
     </div>
   );
 }

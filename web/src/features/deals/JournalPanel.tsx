@@ -7,12 +7,13 @@ import { useSession } from '../../app/session.ts';
 import { shortDay } from '../../parts/format.ts';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
+import { ShowMore } from '../../parts/ShowMore.tsx';
 import { type DealDetail, type JournalEntry, useAddActivityMutation, useListJournalInfiniteQuery } from './dealsApi.ts';
 
 /** All that happened, newest first, hung on the rungs on which it happened. */
 export function JournalPanel({ deal }: { deal: DealDetail }) {
-  const { data, hasNextPage, fetchNextPage, isFetchingNextPage } = useListJournalInfiniteQuery(deal.id);
-  const entries = data?.pages.flatMap(({ items }) => items) ?? [];
+  const list = useListJournalInfiniteQuery(deal.id);
+  const entries = list.data?.pages.flatMap(({ items }) => items) ?? [];
   const [shown, setShown] = useState<'everything' | 'moves' | 'activities'>('everything');
   const visible = entries.filter(
     (entry) =>
@@ -45,11 +46,7 @@ export function JournalPanel({ deal }: { deal: DealDetail }) {
           ))}
         </section>
       ))}
-      {hasNextPage && (
-        <Button variant="link" disabled={isFetchingNextPage} onClick={() => fetchNextPage()}>
-          Earlier entries
-        </Button>
-      )}
+      <ShowMore list={list} label="Earlier entries" />
     </aside>
   );
 }

@@ -1,9 +1,10 @@
-import { FIELD_HOLDERS, type FieldHolder, type Formula, OWN_FIELD_TYPES } from '@ladder/core';
+import type { FieldHolder, Formula, OWN_FIELD_TYPES } from '@ladder/core';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { problemAt, problemOf } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/hooks.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
+import { SelectField } from '../../parts/SelectField.tsx';
 import { TextField } from '../../parts/TextField.tsx';
 import { newKey } from './designContext.ts';
 import { FormulaEditor } from './FormulaEditor.tsx';
@@ -78,32 +79,8 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
         problem={problemAt(problem, '/name')}
         onChange={setName}
       />
-      <Form.Group controlId="field-holder" className="mb-2">
-        <Form.Label>Kept with</Form.Label>
-        <Form.Select
-          value={holder}
-          onChange={(event) => setHolder(FIELD_HOLDERS.find((one) => one === event.target.value) ?? 'deal')}
-        >
-          {FIELD_HOLDERS.map((one) => (
-            <option key={one} value={one}>
-              {HOLDER_NAMES[one]}
-            </option>
-          ))}
-        </Form.Select>
-      </Form.Group>
-      <Form.Group controlId="field-type" className="mb-2">
-        <Form.Label>Type</Form.Label>
-        <Form.Select
-          value={type}
-          onChange={(event) => setType(OWN_FIELD_TYPES.find((one) => one === event.target.value) ?? 'text')}
-        >
-          {OWN_FIELD_TYPES.map((one) => (
-            <option key={one} value={one}>
-              {TYPE_NAMES[one]}
-            </option>
-          ))}
-        </Form.Select>
-      </Form.Group>
+      <SelectField id="field-holder" label="Kept with" value={holder} names={HOLDER_NAMES} onChange={setHolder} />
+      <SelectField id="field-type" label="Type" value={type} names={TYPE_NAMES} onChange={setType} />
       {hasUnit && <TextField id="field-unit" label="Unit, if any" max={20} value={unit} onChange={setUnit} />}
       {type === 'calculated' && (
         <FormulaEditor key={holder} holder={holder} problem={problemAt(problem, '/formula')} onChange={setFormula} />

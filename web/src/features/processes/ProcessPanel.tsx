@@ -1,8 +1,9 @@
-import { HOUSE_RULES, type HouseRule, RULES, type Rule } from '@ladder/core';
+import { HOUSE_RULES, type HouseRule, type Rule } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { SelectField } from '../../parts/SelectField.tsx';
 import { TextBox } from './DesignPanel.tsx';
 import { newKey, useDesign } from './designContext.ts';
 import { FieldsUsed } from './FieldsUsed.tsx';
@@ -34,15 +35,19 @@ export function ProcessPanel({ process }: { process: ProcessDetail }) {
           onSave={(purpose) => edit?.({ kind: 'set_purpose', purpose })}
         />
         <div className="panel-duo">
-          <RuleSelect
+          <SelectField
             id="rule-skips"
             label="Skipping a stage"
+            names={RULE_WORDS}
+            className=""
             value={document.skips}
             onChange={(skips) => edit?.({ kind: 'set_rules', skips, returns: document.returns })}
           />
-          <RuleSelect
+          <SelectField
             id="rule-returns"
             label="Going back"
+            names={RULE_WORDS}
+            className=""
             value={document.returns}
             onChange={(returns) => edit?.({ kind: 'set_rules', skips: document.skips, returns })}
           />
@@ -53,34 +58,6 @@ export function ProcessPanel({ process }: { process: ProcessDetail }) {
       <Reasons process={process} mayChange={person.role === 'administrator'} />
       {process.live && <NewDeals process={process} mayChange={person.role === 'administrator'} />}
     </>
-  );
-}
-
-function RuleSelect({
-  id,
-  label,
-  value,
-  onChange,
-}: {
-  id: string;
-  label: string;
-  value: Rule;
-  onChange: (rule: Rule) => void;
-}) {
-  return (
-    <Form.Group controlId={id}>
-      <Form.Label>{label}</Form.Label>
-      <Form.Select
-        value={value}
-        onChange={(event) => onChange(RULES.find((rule) => rule === event.target.value) ?? 'allow')}
-      >
-        {RULES.map((rule) => (
-          <option key={rule} value={rule}>
-            {RULE_WORDS[rule]}
-          </option>
-        ))}
-      </Form.Select>
-    </Form.Group>
   );
 }
 

@@ -1,9 +1,10 @@
-import { ROLES, type Role } from '@ladder/contract';
+import type { Role } from '@ladder/contract';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { problemAt, problemOf } from '../../app/api.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { ROLE_NAMES } from '../../parts/roleNames.ts';
+import { SelectField } from '../../parts/SelectField.tsx';
 import { TextField } from '../../parts/TextField.tsx';
 import { type Account, type Team, useAddPersonMutation, useChangeAccountMutation } from './settingsApi.ts';
 
@@ -61,21 +62,14 @@ export function AccountDialog({ account, teams, onClose }: AccountDialogProps) {
         problem={problemAt(problem, '/email')}
         onChange={setEmail}
       />
-      <Form.Group controlId="account-role" className="mb-2">
-        <Form.Label>Role</Form.Label>
-        <Form.Select
-          value={role}
-          isInvalid={Boolean(problemAt(problem, '/role'))}
-          onChange={(event) => setRole(ROLES.find((one) => one === event.target.value) ?? 'viewer')}
-        >
-          {ROLES.map((one) => (
-            <option key={one} value={one}>
-              {ROLE_NAMES[one]}
-            </option>
-          ))}
-        </Form.Select>
-        <Form.Control.Feedback type="invalid">{problemAt(problem, '/role')}</Form.Control.Feedback>
-      </Form.Group>
+      <SelectField
+        id="account-role"
+        label="Role"
+        value={role}
+        names={ROLE_NAMES}
+        problem={problemAt(problem, '/role')}
+        onChange={setRole}
+      />
       {teams.length > 0 && (
         <fieldset className="mb-2">
           <legend className="form-label">Teams</legend>

@@ -4,6 +4,7 @@ import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { Loading } from '../../parts/Loading.tsx';
 import { ROLE_NAMES } from '../../parts/roleNames.ts';
+import { ShowMore } from '../../parts/ShowMore.tsx';
 import { useGetTeamsQuery } from '../session/sessionApi.ts';
 import { AccountDialog } from './AccountDialog.tsx';
 import { type Account, useListAccountsInfiniteQuery } from './settingsApi.ts';
@@ -13,7 +14,8 @@ export function PeopleSettings() {
   const { person } = useSession();
   const [find, setFind] = useState('');
   const [open, setOpen] = useState<Account | 'new' | null>(null);
-  const { data, error, hasNextPage, fetchNextPage, isFetchingNextPage } = useListAccountsInfiniteQuery(find);
+  const list = useListAccountsInfiniteQuery(find);
+  const { data, error } = list;
   const { data: teams } = useGetTeamsQuery();
   const accounts = data?.pages.flatMap(({ items }) => items);
   const teamNames = (ids: readonly string[]): string =>
@@ -61,11 +63,7 @@ export function PeopleSettings() {
           </tbody>
         </table>
       )}
-      {hasNextPage && (
-        <Button variant="link" disabled={isFetchingNextPage} onClick={() => fetchNextPage()}>
-          Show more
-        </Button>
-      )}
+      <ShowMore list={list} />
       <p className="muted small mt-3">
         Sellers see and change their teams’ deals, managers too; administrators and viewers see all, viewers change
         nothing.

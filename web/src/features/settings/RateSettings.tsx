@@ -6,6 +6,7 @@ import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
+import { ShowMore } from '../../parts/ShowMore.tsx';
 import { TextField } from '../../parts/TextField.tsx';
 import { useListRatesInfiniteQuery, useSetRateMutation } from './settingsApi.ts';
 
@@ -13,7 +14,8 @@ import { useListRatesInfiniteQuery, useSetRateMutation } from './settingsApi.ts'
 export function RateSettings() {
   const { organisation } = useSession();
   const [isAdding, setAdding] = useState(false);
-  const { data, error, hasNextPage, fetchNextPage, isFetchingNextPage } = useListRatesInfiniteQuery();
+  const list = useListRatesInfiniteQuery();
+  const { data, error } = list;
   const rates = data?.pages.flatMap(({ items }) => items);
   return (
     <>
@@ -52,11 +54,7 @@ export function RateSettings() {
           </tbody>
         </table>
       )}
-      {hasNextPage && (
-        <Button variant="link" disabled={isFetchingNextPage} onClick={() => fetchNextPage()}>
-          Show more
-        </Button>
-      )}
+      <ShowMore list={list} />
       {isAdding && <RateDialog onClose={() => setAdding(false)} />}
     </>
   );
