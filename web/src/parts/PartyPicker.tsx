@@ -25,35 +25,37 @@ export function PartyPicker({ id, field, value, names, problem, disabled = false
     if (added) onSave(added.id);
   };
   return (
-    <InputGroup hasValidation>
-      <Form.Control
-        id={id}
-        aria-label={field.name}
-        list={`${id}-found`}
-        value={text}
-        placeholder="not filled"
-        disabled={disabled}
-        isInvalid={Boolean(shown)}
-        autoComplete="off"
-        onChange={(event) => setText(event.target.value)}
-        onBlur={choose}
-      />
+    <>
+      <InputGroup hasValidation>
+        <Form.Control
+          id={id}
+          aria-label={field.name}
+          list={`${id}-found`}
+          value={text}
+          placeholder="not filled"
+          disabled={disabled}
+          isInvalid={Boolean(shown)}
+          autoComplete="off"
+          onChange={(event) => setText(event.target.value)}
+          onBlur={choose}
+        />
+        {isNew && (
+          <Button
+            variant="outline-secondary"
+            disabled={isLoading}
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={add}
+          >
+            Add
+          </Button>
+        )}
+        <Form.Control.Feedback type="invalid">{shown}</Form.Control.Feedback>
+      </InputGroup>
       <datalist id={`${id}-found`}>
         {data?.items.map((party) => (
           <option key={party.id} value={party.name} />
         ))}
       </datalist>
-      {isNew && (
-        <Button
-          variant="outline-secondary"
-          disabled={isLoading}
-          onMouseDown={(event) => event.preventDefault()}
-          onClick={add}
-        >
-          Add
-        </Button>
-      )}
-      <Form.Control.Feedback type="invalid">{shown}</Form.Control.Feedback>
-    </InputGroup>
+    </>
   );
 }

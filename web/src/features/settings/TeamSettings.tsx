@@ -15,6 +15,7 @@ export function TeamSettings() {
   return (
     <>
       <div className="settings-bar">
+        <p className="muted small mb-0">A deal belongs to a team; the team’s sellers and managers see it.</p>
         <Button onClick={() => setOpen('new')}>Add a team</Button>
       </div>
       <ErrorNotice error={error} />
