@@ -127,6 +127,7 @@ function makeDeals(): readonly GateFacts[] {
       lastActivityDay: null,
       today: TODAY,
       rateOf: () => undefined,
+      currencyOf: { deal: 'GBP', customer: 'GBP', contact: 'GBP' },
       ticked: nothing,
       waived: nothing,
     };

@@ -9,10 +9,11 @@ import {
   type Values,
 } from '@ladder/core';
 import { facts } from './facts.ts';
+import { journalBody } from './journal.ts';
 import { processes } from './processes.ts';
 import {
-  anything,
   day,
+  described,
   id,
   instant,
   integer,
@@ -34,11 +35,13 @@ import {
 
 const pieces = list(object({ text: text({ min: 0, max: 20_000 }), strong: yesNo() }));
 const level = oneOf(['hold', 'flag']);
+const currencyPair = object({ from: text({ max: 3 }), to: text({ max: 3 }) });
 const remedy = tagged(
   'kind',
   object({ kind: oneOf(['none', 'decide']) }),
   object({ kind: oneOf(['fill']), fields: list(key()) }),
   object({ kind: oneOf(['tick']), item: key() }),
+  object({ kind: oneOf(['set_rate']), rates: list(currencyPair) }),
 );
 const itemVerdict = named(
   'ItemVerdict',
@@ -56,6 +59,7 @@ const itemVerdict = named(
     actual: nullable(text({ min: 0, max: 20_000 })),
     remedy,
     mayApply: list(key()),
+    mayApplyRates: list(currencyPair),
   }),
 );
 const target = tagged('to', object({ to: oneOf(['stage']), stage: key() }), object({ to: oneOf(['won', 'lost']) }));
@@ -69,6 +73,7 @@ const verdict = named(
     items: list(itemVerdict),
   }),
 );
+const currencyCode = text({ min: 3, max: 3, pattern: /^[A-Z]{3}$/ });
 const party = object({ id: id(), name: text() });
 const values = map(facts.value) as unknown as Known<Values>;
 const standing = oneOf(STANDINGS);
@@ -89,6 +94,8 @@ const card = named(
     pastTarget: yesNo(),
     standing,
     findings: integer(0),
+    /** Findings about what it owes for stages that it entered, left or skipped. */
+    owed: integer(0),
     missing: integer(0),
     status: oneOf(['open', 'won', 'lost', 'voided']),
   }),
@@ -182,7 +189,7 @@ const journalEntry = named(
     happenedAt: instant(),
     recordedAt: instant(),
     by: nullable(text()),
-    body: anything(),
+    body: journalBody,
     text: nullable(text({ min: 0, max: 20_000 })),
     says: pieces,
   }),
@@ -203,10 +210,12 @@ export const deal = {
     name: text({ max: 200 }),
     stage: optional(key()),
     externalId: optional(text({ max: 200 })),
+    currency: optional(
+      described(currencyCode, 'The currency of the deal, ISO 4217; the process’s where it is left out.'),
+    ),
     values,
   }),
   edit: object({
-    revision: optional(integer(1)),
     name: optional(text({ max: 200 })),
     changes: list(
       object({ field: key(), saw: facts.value as Known<FactValue>, value: facts.value as Known<FactValue> }),
@@ -225,6 +234,7 @@ export const deal = {
   moved: object({ deal: detail, verdict }),
   voiding: object({ text: text(), duplicateOf: optional(id()) }),
   takeBack: object({ revision: integer(1), text: optional(text()) }),
+  followUp: object({ day: nullable(day()) }),
   activity: object({ kind: oneOf(ACTIVITY_KINDS), text: text({ max: 20_000 }), happenedAt: optional(instant()) }),
   journalPage: page(journalEntry),
   journalEntry,

@@ -23,6 +23,8 @@ export interface Endpoint<Params = unknown, Query = unknown, Body = unknown, Ans
   /** Statuses of the problem documents it may answer with, beside 400, 401 and 403. */
   readonly problems?: readonly number[];
   readonly headers?: readonly ('If-Match' | 'Idempotency-Key')[];
+  /** Headers of the answer, beside its media type. */
+  readonly answerHeaders?: readonly 'ETag'[];
 }
 
 export const endpoint = <Params = unknown, Query = unknown, Body = unknown, Answer = unknown>(

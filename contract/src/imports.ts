@@ -1,9 +1,31 @@
-import { id, instant, integer, key, list, named, nullable, object, oneOf, page, text } from './schema.ts';
+import { DATE_ORDERS, DATE_READINGS, DEAL_COLUMNS } from '@ladder/core';
+import {
+  described,
+  id,
+  instant,
+  integer,
+  key,
+  list,
+  named,
+  nullable,
+  object,
+  oneOf,
+  optional,
+  page,
+  text,
+} from './schema.ts';
 
 const cell = object({ text: text({ min: 0, max: 20_000 }), problem: nullable(text()) });
 const columnTarget = processColumnTarget();
 function processColumnTarget() {
-  return object({ to: oneOf(['deal', 'field', 'nothing']), column: nullable(text()), field: nullable(key()) });
+  return object({
+    to: oneOf(['deal', 'field', 'nothing']),
+    column: described(nullable(oneOf(DEAL_COLUMNS)), 'What of the deal itself, where `to` is `deal`.'),
+    field: described(nullable(key()), 'The field’s id, where `to` is `field`.'),
+    order: optional(
+      described(oneOf(DATE_ORDERS), 'In which order the dates of the column are written, where its cells fit both.'),
+    ),
+  });
 }
 const importSettings = {
   process: id(),
@@ -40,6 +62,8 @@ export const imports = {
     'ImportPreview',
     object({
       headers: list(text({ min: 0, max: 20_000 })),
+      /** What the cells of each column say of the order of their dates, over the whole file. */
+      dateOrders: list(oneOf(DATE_READINGS)),
       settings: object(importSettings),
       rows: list(object({ line: integer(1), cells: list(cell), problem: nullable(text()) })),
       problems: list(object({ pointer: text({ min: 0 }), detail: text() })),

@@ -17,22 +17,65 @@ export function openApiDocument(version: string): JsonSchema {
     },
     servers: [{ url: '/api/v1' }],
     paths,
-    components: { schemas: Object.fromEntries([...namedSchemas].map(([name, { json }]) => [name, json])) },
+    components: {
+      schemas: Object.fromEntries([...namedSchemas].map(([name, { json }]) => [name, json])),
+      securitySchemes: SECURITY_SCHEMES,
+    },
   };
 }
 
+/** The names under which requests carry who asks. */
+export const SESSION_COOKIE = 'ladder_session';
+export const TOKEN_HEADER = 'X-Ladder-Token';
+
+const SECURITY_SCHEMES = {
+  session: {
+    type: 'apiKey',
+    in: 'cookie',
+    name: SESSION_COOKIE,
+    description: 'Set by signing in (`POST /session`); HttpOnly, SameSite=Strict.',
+  },
+  token: {
+    type: 'apiKey',
+    in: 'header',
+    name: TOKEN_HEADER,
+    description: 'The `csrf` value of the session, beside the cookie, on every request that changes something.',
+  },
+};
+
+/** Reading needs the session; changing needs the session and its token; some may be called by anyone. */
+function security({ callers, method }: Endpoint): JsonSchema {
+  if (callers === 'anyone') return { security: [] };
+  return { security: [method === 'get' ? { session: [] } : { session: [], token: [] }] };
+}
+
+/** Problems that follow from what an endpoint is, and those that it names. */
+function problemsOf({ callers, headers = [], body, upload, problems = [] }: Endpoint): readonly number[] {
+  const all = [
+    400,
+    ...(callers === 'anyone' ? [] : [401, 403]),
+    ...(body || upload ? [413, 415] : []),
+    ...(headers.includes('Idempotency-Key') ? [422] : []),
+    ...problems,
+    429,
+    500,
+    503,
+  ];
+  return [...new Set(all)].sort((a, b) => a - b);
+}
+
 function operation(endpoint: Endpoint): JsonSchema {
-  const problems = [400, ...(endpoint.callers === 'anyone' ? [] : [401, 403]), ...(endpoint.problems ?? []), 500];
   return {
     operationId: endpoint.id,
     summary: endpoint.summary,
+    ...security(endpoint),
     ...(typeof endpoint.callers === 'string' ? {} : { description: `For: ${endpoint.callers.join(', ')}.` }),
     parameters: [...parameters('path', endpoint.params), ...parameters('query', endpoint.query), ...headers(endpoint)],
     ...requestBody(endpoint),
     responses: {
       [endpoint.status]: success(endpoint),
       ...Object.fromEntries(
-        problems.map((status) => [
+        problemsOf(endpoint).map((status) => [
           status,
           { description: 'Problem', content: { 'application/problem+json': { schema: problem.json } } },
         ]),
@@ -52,13 +95,30 @@ function parameters(place: 'path' | 'query', schema: Schema<unknown> | undefined
   }));
 }
 
+const HEADERS = {
+  'If-Match': {
+    required: true,
+    description: 'The ETag of the draft that was edited: its revision in quotes.',
+    schema: { type: 'string', pattern: '^"\\d{1,10}"$', examples: ['"7"'] },
+  },
+  'Idempotency-Key': {
+    required: false,
+    description: 'Anything of one’s own: a repeat within 24 hours gets the first answer and does nothing twice.',
+    schema: { type: 'string', minLength: 1, maxLength: 200 },
+  },
+} as const;
+
 const headers = (endpoint: Endpoint): readonly JsonSchema[] =>
-  (endpoint.headers ?? []).map((name) => ({
-    name,
-    in: 'header',
-    required: name === 'If-Match',
-    schema: { type: 'string' },
-  }));
+  (endpoint.headers ?? []).map((name) => ({ name, in: 'header', ...HEADERS[name] }));
+
+const answerHeaders = ({ answerHeaders: names }: Endpoint): JsonSchema =>
+  names
+    ? {
+        headers: {
+          ETag: { description: 'The draft’s revision in quotes, for If-Match.', schema: HEADERS['If-Match'].schema },
+        },
+      }
+    : {};
 
 function requestBody(endpoint: Endpoint): JsonSchema {
   if (endpoint.upload)
@@ -72,6 +132,6 @@ function success(endpoint: Endpoint): JsonSchema {
   const description = endpoint.summary;
   if (endpoint.download) return { description, content: { [endpoint.download]: { schema: { type: 'string' } } } };
   return endpoint.answer
-    ? { description, content: { 'application/json': { schema: endpoint.answer.json } } }
+    ? { description, ...answerHeaders(endpoint), content: { 'application/json': { schema: endpoint.answer.json } } }
     : { description };
 }

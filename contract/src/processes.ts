@@ -12,7 +12,7 @@ import {
 } from '@ladder/core';
 import { facts } from './facts.ts';
 import {
-  anything,
+  described,
   id,
   instant,
   integer,
@@ -167,6 +167,22 @@ const summary = named(
   }),
 );
 
+const ofStage = { stage: key(), name: text() };
+const change = tagged(
+  'kind',
+  object({ kind: oneOf(['stage_added', 'stage_removed']), ...ofStage }),
+  object({ kind: oneOf(['stage_renamed']), ...ofStage, before: text() }),
+  object({ kind: oneOf(['stages_reordered', 'rules_changed', 'wording_changed']) }),
+  object({ kind: oneOf(['chance_changed']), ...ofStage, before: integer(0, 100), after: integer(0, 100) }),
+  object({ kind: oneOf(['target_changed']), ...ofStage, before: nullable(integer(1)), after: nullable(integer(1)) }),
+  object({
+    kind: oneOf(['requirement_added', 'requirement_removed', 'requirement_changed', 'requirement_reworded']),
+    requirement: key(),
+    stage: nullable(key()),
+    name: text(),
+  }),
+) as Known<ProcessChange>;
+
 export const processes = {
   criterion,
   document,
@@ -205,7 +221,7 @@ export const processes = {
     'PublishPreview',
     object({
       number: integer(1),
-      changes: list(anything()) as unknown as Known<readonly ProcessChange[]>,
+      changes: list(change),
       touchesGates: yesNo(),
       problems: list(object({ pointer: text({ min: 0 }), detail: text() })),
       openDeals: integer(0),
@@ -215,6 +231,13 @@ export const processes = {
       removedStages: list(object({ id: key(), name: text(), openDeals: integer(0) })),
     }),
   ),
-  publish: object({ deals: oneOf(['move_over', 'stay']), graceDays: integer(0, 365), transfers: map(key()) }),
+  publish: object({
+    deals: oneOf(['move_over', 'stay']),
+    graceDays: integer(0, 365),
+    transfers: described(
+      map(key(), key()),
+      'By the id of each removed stage that open deals are in (`removedStages` of the preview), the id of the stage they go to.',
+    ),
+  }),
   published: object({ version, movedDeals: integer(0) }),
 };

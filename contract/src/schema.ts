@@ -1,4 +1,4 @@
-import { parseDay } from '@ladder/core';
+import { FIRST_DAY, isUsualDay, LAST_DAY, parseDay } from '@ladder/core';
 import Joi from 'joi';
 
 /** JSON Schema (draft 2020-12), as OpenAPI 3.1 uses it. */
@@ -55,13 +55,19 @@ export function text({ min = 1, max = 2000, pattern, format }: TextLimits = {}):
 export const id = (): Known<string> => schema(Joi.string().guid(), { type: 'string', format: 'uuid' });
 export const key = (): Known<string> => text({ max: 80, pattern: /^[A-Za-z0-9_:.-]+$/ });
 
-/** A date that exists; 30 February is refused where it is asked for, not by the database. */
+/** A date that exists and lies where dates of deals do; 30 February is refused where it is asked for, not by the database. */
 export const day = (): Known<string> =>
   schema(
     Joi.string()
-      .custom((value: string, helpers) => (parseDay(value) === null ? helpers.error('day.unreal') : value))
-      .messages({ 'day.unreal': 'must be a date that exists, as YYYY-MM-DD' }),
-    { type: 'string', format: 'date' },
+      .custom((value: string, helpers) => {
+        if (parseDay(value) === null) return helpers.error('day.unreal');
+        return isUsualDay(value) ? value : helpers.error('day.unusual');
+      })
+      .messages({
+        'day.unreal': 'must be a date that exists, as YYYY-MM-DD',
+        'day.unusual': `must lie between ${FIRST_DAY} and ${LAST_DAY}`,
+      }),
+    { type: 'string', format: 'date', description: `From ${FIRST_DAY} to ${LAST_DAY}` },
   );
 
 const INSTANT = /^(\d{4}-\d{2}-\d{2})T([01]\d|2[0-3]):[0-5]\d:[0-5]\d(\.\d+)?(Z|[+-]([01]\d|2[0-3]):[0-5]\d)$/;
@@ -72,10 +78,14 @@ export const instant = (): Known<string> =>
     Joi.string()
       .custom((value: string, helpers) => {
         const date = INSTANT.exec(value)?.[1];
-        return date !== undefined && parseDay(date) !== null ? value : helpers.error('instant.unreal');
+        if (date === undefined || parseDay(date) === null) return helpers.error('instant.unreal');
+        return isUsualDay(date) ? value : helpers.error('instant.unusual');
       })
-      .messages({ 'instant.unreal': 'must be a date and time that exist, as 2026-11-24T10:00:00Z' }),
-    { type: 'string', format: 'date-time' },
+      .messages({
+        'instant.unreal': 'must be a date and time that exist, as 2026-11-24T10:00:00Z',
+        'instant.unusual': `must lie between ${FIRST_DAY} and ${LAST_DAY}`,
+      }),
+    { type: 'string', format: 'date-time', description: `From ${FIRST_DAY} to ${LAST_DAY}` },
   );
 export const yesNo = (): Known<boolean> => schema(Joi.boolean(), { type: 'boolean' });
 export const integer = (min = Number.MIN_SAFE_INTEGER, max = Number.MAX_SAFE_INTEGER): Known<number> =>
@@ -90,12 +100,19 @@ export const oneOf = <const V extends readonly (string | number)[]>(values: V): 
 export const list = <T>(of: Schema<T>, max = 100_000): Known<readonly T[]> =>
   schema(Joi.array().items(of.joi).max(max), { type: 'array', items: of.json, maxItems: max });
 
-export const map = <T>(of: Schema<T>): Known<Readonly<Record<string, T>>> =>
-  schema(Joi.object().pattern(Joi.string(), of.joi), {
+/** Values by their names; any text may be a name unless `names` says which. */
+export const map = <T>(of: Schema<T>, names: Schema<string> = text()): Known<Readonly<Record<string, T>>> =>
+  schema(Joi.object().pattern(names.joi, of.joi), {
     type: 'object',
-    propertyNames: { minLength: 1 },
+    propertyNames: names.json,
     additionalProperties: of.json,
   });
+
+/** The schema with a sentence about what it means. */
+export const described = <T>(of: Known<T>, description: string): Known<T> => ({
+  ...of,
+  json: { ...of.json, description },
+});
 
 export const nullable = <T>(of: Schema<T>): Known<T | null> =>
   schema(of.joi.allow(null), { anyOf: [of.json, { type: 'null' }] });

@@ -11,6 +11,7 @@ export {
   standingAt,
   standsAt,
 } from './compliance/finding.ts';
+export { type ChangedRequirements, changedRequirements, type Publish } from './compliance/grace.ts';
 export { HOUSE_RULES, type HouseRule, type HouseRules, NO_HOUSE_RULES } from './compliance/houseRules.ts';
 export { owedItems } from './compliance/owed.ts';
 export { rejudge } from './compliance/rejudge.ts';
@@ -37,7 +38,8 @@ export { and, type Kleene, not, or } from './criteria/kleene.ts';
 export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts';
 export { dateText, type NameOf, operandName, type Piece, phrase, sentence, valueText } from './criteria/phrase.ts';
 export { recordActivity } from './deals/activity.ts';
-export { type Adoption, adoptVersion } from './deals/adoptVersion.ts';
+export { type Adoption, type AdoptionProblem, adoptVersion } from './deals/adoptVersion.ts';
+export { andThen } from './deals/andThen.ts';
 export { createDeal, type ImportedHistory, type NewDeal } from './deals/create.ts';
 export {
   ACTIVITY_KINDS,
@@ -45,7 +47,6 @@ export {
   type Attempt,
   type Deal,
   type DealStatus,
-  type Grace,
   MOVE_KINDS,
   type MoveKind,
   NO_ACTIVITY,
@@ -62,6 +63,8 @@ export {
 export { dealFacts, tickedItems } from './deals/dealFacts.ts';
 export { describeEntry } from './deals/describeEntry.ts';
 export { type EditDealProblem, editDeal, type FieldEdit } from './deals/edit.ts';
+export type { UsedRate } from './deals/exchange.ts';
+export { changeFollowUp } from './deals/followUp.ts';
 export { type MoveAnswer, type MoveProblem, type MoveRequest, moveDeal, previewMove } from './deals/move.ts';
 export {
   type ActivityRecord,
@@ -76,14 +79,15 @@ export {
   type RefusalRecord,
   type Snapshot,
 } from './deals/record.ts';
+export { rejudgeDeal } from './deals/rejudgeDeal.ts';
 export { renameDeal } from './deals/rename.ts';
 export type { Moment, Reason, Setting } from './deals/setting.ts';
-export { settle } from './deals/settle.ts';
 export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack } from './deals/takeBack.ts';
 export { type TickProblem, tickItem } from './deals/tick.ts';
+export { type DealUpdate, type NotMoved, updateDeal } from './deals/updateDeal.ts';
 export { recordMerge, voidDeal } from './deals/voidDeal.ts';
 export { withdrawAttempt } from './deals/withdrawAttempt.ts';
-export { calculate, formulaFields, withCalculated } from './facts/calculate.ts';
+export { calculate, formulaFields, sourceFields, withCalculated } from './facts/calculate.ts';
 export {
   BUILT_IN_FIELDS,
   type Catalogue,
@@ -108,9 +112,17 @@ export {
   type ValueProblem,
   type Values,
 } from './facts/value.ts';
+export {
+  DATE_ORDERS,
+  DATE_READINGS,
+  type DateOrder,
+  type DateReading,
+  DateTally,
+  orderOf,
+} from './formats/dateOrder.ts';
 export { DELIMITERS, type Delimiter, guessDelimiter } from './formats/delimiter.ts';
 export { type ColumnTarget, DEAL_COLUMNS, type DealColumn, guessColumns } from './formats/importColumn.ts';
-export { type Lookup, readCell, readDate } from './formats/readCell.ts';
+export { type CellTerms, type Lookup, readCell, readDate } from './formats/readCell.ts';
 export { type ImportedRow, type ImportTerms, type RowProblem, readRow } from './formats/readRow.ts';
 export { type AskedItem, assembleGate } from './gate/assemble.ts';
 export { type CompiledGate, compileGate } from './gate/compileGate.ts';
@@ -131,13 +143,16 @@ export {
 } from './gate/verdict.ts';
 export {
   amountToMinor,
+  type CurrencyPair,
   convert,
+  type Exchange,
+  halfEvenRatio,
   isCurrency,
   type Money,
   minorDigits,
   minorToAmount,
+  type Rate,
   type RateOf,
-  roundHalfEven,
   weightedMinor,
 } from './money/money.ts';
 export { countedMedian, type DayCountRow } from './movement/countedMedian.ts';
@@ -184,8 +199,11 @@ export {
   dayFromNumber,
   dayNumber,
   daysBetween,
+  FIRST_DAY,
   type Instant,
   isTimeZone,
+  isUsualDay,
+  LAST_DAY,
   localDay,
   parseDay,
   startOfDay,

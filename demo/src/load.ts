@@ -1,11 +1,13 @@
 import {
   BUILT_IN_FIELDS,
   catalogueOf,
+  changedRequirements,
   foldText,
   type HouseRules,
   MONDAY_TO_FRIDAY,
   NO_HOUSE_RULES,
   type ProcessDocument,
+  type Publish,
   type Setting,
 } from '@ladder/core';
 import { at, sql } from '@ladder/server/db/sql.ts';
@@ -82,6 +84,7 @@ function simulatedProcesses(now: number): readonly [SimulatedProcess, SimulatedP
     document,
     houseRules,
     catalogue: catalogueOf([...BUILT_IN_FIELDS, ...FIELDS]),
+    publishes: document === NEW_BUILD ? [newBuildPublish(now)] : [],
     reasons: REASONS,
     calendar: MONDAY_TO_FRIDAY,
     zone: ZONE,
@@ -105,8 +108,13 @@ function simulatedProcesses(now: number): readonly [SimulatedProcess, SimulatedP
   ];
 }
 
-/** The newer version of New glasshouse build went live about twelve weeks ago. */
+/** The newer version of New glasshouse build went live about twelve weeks ago, with two weeks of grace. */
 const publishedAt = (now: number): number => now - 84 * DAY;
+const newBuildPublish = (now: number): Publish => ({
+  version: VERSION_IDS.newBuild,
+  graceUntil: publishedAt(now) + 14 * DAY,
+  changed: { [VERSION_IDS.newBuildFirst]: changedRequirements(NEW_BUILD_FIRST, NEW_BUILD) },
+});
 
 async function loadCompany(tx: EntityManager): Promise<void> {
   await sql(
@@ -157,7 +165,9 @@ async function loadProcesses(tx: EntityManager, now: number): Promise<void> {
     NEW_BUILD_FIRST,
     now - 735 * DAY,
   );
-  await loadVersion(tx, VERSION_IDS.newBuild, PROCESS_IDS.newBuild, 2, 'live', NEW_BUILD, publishedAt(now));
+  const { graceUntil: until, changed } = newBuildPublish(now);
+  const grace = { until, changed };
+  await loadVersion(tx, VERSION_IDS.newBuild, PROCESS_IDS.newBuild, 2, 'live', NEW_BUILD, publishedAt(now), grace);
   await loadVersion(tx, VERSION_IDS.retrofit, PROCESS_IDS.retrofit, 1, 'live', RETROFIT, now - 735 * DAY);
 }
 
@@ -202,12 +212,13 @@ async function loadVersion(
   state: string,
   document: ProcessDocument,
   published: number,
+  grace: Omit<Publish, 'version' | 'graceUntil'> | null = null,
 ): Promise<void> {
   await sql(
     tx,
-    `insert into process_versions (id, process_id, number, state, document, fields, revision, saved_at, published_at, published_by)
-     values (:id, :process, :number, :state, :document, :fields, 1, :published, :published, :by)`,
-    { id, process, number, state, document, fields: FIELDS, published: at(published), by: ADMINISTRATOR.id },
+    `insert into process_versions (id, process_id, number, state, document, fields, grace, revision, saved_at, published_at, published_by)
+     values (:id, :process, :number, :state, :document, :fields, :grace, 1, :published, :published, :by)`,
+    { id, process, number, state, document, fields: FIELDS, grace, published: at(published), by: ADMINISTRATOR.id },
   );
 }
 

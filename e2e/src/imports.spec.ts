@@ -30,6 +30,22 @@ test('columns are matched by hand, each problem stands at its cell, and what can
   await expect(page.getByRole('status')).toContainText('1 row of these 2 would not be imported');
 });
 
+test('dates that fit both orders are asked about, and signs that stand for several currencies are refused', async ({
+  page,
+}) => {
+  await signIn(page, 'Maren Holt');
+  await upload(page, 'dates.csv', 'Deal,Close date,Value\nNorth,03/04/2026,€12.50\nSouth,05/06/2026,$40\n');
+  await expect(page.getByText('can be read day first or month first. Say which.')).toBeVisible();
+  await expect(page.getByText('“$” stands for several currencies')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Import the good rows' })).toBeDisabled();
+  await page.getByLabel('Dates of Close date are written').selectOption('day first');
+  await expect(page.getByText('Say which.')).toHaveCount(0);
+  await expect(page.getByRole('status')).toContainText('1 row of these 2 would not be imported');
+  await page.getByLabel('An external id that is known already').selectOption('update');
+  await expect(page.getByText('The dates of its history are read for new deals only.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Import the good rows' })).toBeEnabled();
+});
+
 test('a file is imported, updates what it knows, doubles nothing, and is taken back while its deals are untouched', async ({
   page,
 }, { repeatEachIndex }) => {

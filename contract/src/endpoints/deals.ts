@@ -86,6 +86,7 @@ export const dealsEndpoints = {
     status: 200,
     answer: deal.detail,
     problems: [404, 409],
+    headers: ['Idempotency-Key'],
   }),
   previewMove: endpoint({
     id: 'previewMove',
@@ -97,7 +98,7 @@ export const dealsEndpoints = {
     query: object({ to: oneOf(['stage', 'won', 'lost']), stage: optional(key()) }),
     status: 200,
     answer: deal.verdict,
-    problems: [404, 409],
+    problems: [404, 409, 422],
   }),
   moveDeal: endpoint({
     id: 'moveDeal',
@@ -135,6 +136,20 @@ export const dealsEndpoints = {
     status: 200,
     answer: deal.detail,
     problems: [404],
+    headers: ['Idempotency-Key'],
+  }),
+  changeFollowUp: endpoint({
+    id: 'changeFollowUp',
+    method: 'put',
+    path: '/deals/{deal}/follow-up',
+    summary: 'Set the day on which a closed deal is looked at again',
+    callers: WORKING,
+    params: dealParams,
+    body: deal.followUp,
+    status: 200,
+    answer: deal.detail,
+    problems: [404, 409],
+    headers: ['Idempotency-Key'],
   }),
   addActivity: endpoint({
     id: 'addActivity',
@@ -147,6 +162,7 @@ export const dealsEndpoints = {
     status: 201,
     answer: deal.detail,
     problems: [404],
+    headers: ['Idempotency-Key'],
   }),
   voidDeal: endpoint({
     id: 'voidDeal',
@@ -159,6 +175,7 @@ export const dealsEndpoints = {
     status: 200,
     answer: deal.detail,
     problems: [404, 409, 422],
+    headers: ['Idempotency-Key'],
   }),
   listJournal: endpoint({
     id: 'listJournal',

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { allEndpoints, endpoints, ROLES } from '../index.ts';
+import { allEndpoints, endpoints, openApiDocument, ROLES } from '../index.ts';
 
 describe('the endpoints', () => {
   it('have an id and an address of their own', () => {
@@ -44,5 +44,49 @@ describe('the endpoints', () => {
         expect([id, callers.includes('administrator')]).toEqual([id, true]);
         expect(callers.every((role) => ROLES.includes(role))).toBe(true);
       }
+  });
+});
+
+describe('the OpenAPI document', () => {
+  const document = openApiDocument('test') as unknown as {
+    paths: Record<string, Record<string, Operation>>;
+    components: { securitySchemes: Record<string, { in: string; name: string }> };
+  };
+  interface Operation {
+    readonly security: object[];
+    readonly parameters: { name: string; in: string; schema: { pattern?: string } }[];
+    readonly responses: Record<string, { headers?: object }>;
+  }
+  const operation = (id: string): Operation => {
+    const endpoint = allEndpoints.find((candidate) => candidate.id === id);
+    const found = endpoint && document.paths[endpoint.path]?.[endpoint.method];
+    if (!found) throw new Error(id);
+    return found;
+  };
+
+  it('says how requests carry who asks: the cookie, and its token where something is changed', () => {
+    expect(document.components.securitySchemes).toMatchObject({
+      session: { in: 'cookie', name: 'ladder_session' },
+      token: { in: 'header', name: 'X-Ladder-Token' },
+    });
+    expect(operation('getDeal').security).toEqual([{ session: [] }]);
+    expect(operation('editDeal').security).toEqual([{ session: [], token: [] }]);
+    expect(operation('signIn').security).toEqual([]);
+  });
+
+  it('says the form of If-Match and of the ETag it takes', () => {
+    const [header] = operation('saveDraft').parameters.filter(({ name }) => name === 'If-Match');
+    expect(new RegExp(header?.schema.pattern ?? 'none').test('"7"')).toBe(true);
+    expect(operation('getDraft').responses[200]?.headers).toHaveProperty('ETag');
+  });
+
+  it('leaves nothing untyped but what a stale request is told of the present, and itself', () => {
+    const untyped = JSON.stringify(document).match(/"[A-Za-z]+":\{\}/g);
+    expect(new Set(untyped)).toEqual(new Set(['"current":{}', '"schema":{}']));
+  });
+
+  it('lists 422 wherever a key may be used for another request', () => {
+    for (const { id, headers } of allEndpoints)
+      if (headers?.includes('Idempotency-Key')) expect([id, 422 in operation(id).responses]).toEqual([id, true]);
   });
 });

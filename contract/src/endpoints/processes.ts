@@ -70,6 +70,7 @@ export const processesEndpoints = {
     params: processParams,
     status: 200,
     answer: processes.draft,
+    answerHeaders: ['ETag'],
     problems: [404],
   }),
   beginDraft: endpoint({
@@ -81,6 +82,7 @@ export const processesEndpoints = {
     params: processParams,
     status: 201,
     answer: processes.draft,
+    answerHeaders: ['ETag'],
     problems: [404, 409],
   }),
   saveDraft: endpoint({
@@ -93,6 +95,7 @@ export const processesEndpoints = {
     body: processes.saveDraft,
     status: 200,
     answer: processes.draft,
+    answerHeaders: ['ETag'],
     problems: [404, 412, 428],
     headers: ['If-Match'],
   }),

@@ -9,9 +9,19 @@ import { type GateFacts, isOpen, judgeItem } from '../gate/verdict.ts';
 import { type Level, stageOf } from '../processes/document.ts';
 import { addDays, type Day, daysBetween, type Instant, localDay, startOfDay } from '../time/day.ts';
 import { type Finding, type FindingKind, OPEN_ENDED } from './finding.ts';
+import { gracesFor } from './grace.ts';
 import type { HouseRule } from './houseRules.ts';
-import { owedItems } from './owed.ts';
-import { cutPeriods, daysOfChange, joinPeriods, openPeriods, type Period, periodsWhere } from './periods.ts';
+import { type OwedItem, owedItems } from './owed.ts';
+import {
+  cutPeriods,
+  daysOfChange,
+  joinPeriods,
+  liesIn,
+  openPeriods,
+  type Period,
+  periodsWhere,
+  splitPeriod,
+} from './periods.ts';
 
 /** What is found on a deal from `now` on if nothing but the clock changes; and whether the refused attempt is still in the way. */
 export interface Expected {
@@ -23,11 +33,7 @@ export interface Expected {
 export function expectedFindings(deal: Deal, setting: Setting, now: Instant): Expected {
   if (deal.status.state !== 'open') return { findings: [], attempt: deal.attempt ? 'settled' : 'none' };
   const facts = dealFacts(deal, setting, now);
-  const owed = owedItems(deal, setting.document).flatMap(({ item, origin }) =>
-    openPeriods(item, facts, setting.catalogue, now, setting.zone).flatMap((period) =>
-      itemFindings(deal, item, origin, period),
-    ),
-  );
+  const owed = owedItems(deal, setting.document).flatMap((each) => owedFindings(deal, each, setting, facts, now));
   const attempt = attemptFindings(deal, setting, facts, now);
   const taken = new Set(owed.map(({ key }) => key));
   return {
@@ -41,28 +47,66 @@ export function expectedFindings(deal: Deal, setting: Setting, now: Instant): Ex
   };
 }
 
-/** A finding about a requirement; in the days of grace after a publish it flags only. */
-function itemFindings(deal: Deal, item: GateItem, origin: Finding['origin'], period: Period): readonly Finding[] {
-  const changed = deal.grace?.requirements.includes(item.id) ?? false;
-  const kind: FindingKind = changed ? 'gate_changed' : item.kind === 'decision' ? 'criterion' : item.kind;
-  const finding = (level: Level, from: Instant, to: Instant): Finding => ({
-    key: `requirement:${item.id}`,
-    kind,
-    level,
-    origin,
-    requirement: item.id,
-    askedBy: item.stage,
-    openedAt: from,
-    closedAt: to,
+/** Findings about what is owed; what fails only because of a publish flags until its grace is over. */
+function owedFindings(
+  deal: Deal,
+  { item, origin, step }: OwedItem,
+  setting: Setting,
+  facts: GateFacts,
+  now: Instant,
+): readonly Finding[] {
+  const periodsOf = (asked: GateItem): readonly Period[] =>
+    openPeriods(asked, facts, setting.catalogue, now, setting.zone);
+  const graces = gracesFor(deal, setting.publishes, item.id, step).map(({ until, before }) => ({
+    until,
+    before,
+    failed: before ? periodsOf(before) : [],
+  }));
+  const cuts = graces.flatMap(({ until, failed }) => [until, ...failed.flatMap(({ from, to }) => [from, to])]);
+  const pieces = periodsOf(item).flatMap((period) => splitPeriod(period, cuts));
+  const findings = pieces.map(({ from, to }) => {
+    const isNew = graces.filter(({ before, failed }) => !(heldAlready(before, item) && liesIn(failed, from)));
+    const kind = isNew.length > 0 ? 'gate_changed' : kindOf(item);
+    const level = isNew.some(({ until }) => from < until) ? 'flag' : item.level;
+    return itemFinding(item, kind, level, origin, { from, to });
   });
-  const grace =
-    changed && item.level === 'hold'
-      ? Math.max(period.from, Math.min(deal.grace?.until ?? period.from, period.to))
-      : period.from;
-  return [
-    ...(period.from < grace ? [finding('flag', period.from, grace)] : []),
-    ...(grace < period.to ? [finding(item.level, grace, period.to)] : []),
-  ];
+  return joinFindings(findings);
+}
+
+/** Whether failing the requirement as it was before meant as much as failing it now. */
+const heldAlready = (before: GateItem | null, item: GateItem): boolean =>
+  before !== null && (before.level === 'hold' || item.level === 'flag');
+
+const kindOf = (item: GateItem): FindingKind => (item.kind === 'decision' ? 'criterion' : item.kind);
+
+const itemFinding = (
+  item: GateItem,
+  kind: FindingKind,
+  level: Level,
+  origin: Finding['origin'],
+  { from, to }: Period,
+): Finding => ({
+  key: `requirement:${item.id}`,
+  kind,
+  level,
+  origin,
+  requirement: item.id,
+  askedBy: item.stage,
+  openedAt: from,
+  closedAt: to,
+});
+
+/** Findings of one requirement, in order, those that go on unchanged joined. */
+function joinFindings(findings: readonly Finding[]): readonly Finding[] {
+  const joined: Finding[] = [];
+  for (const finding of findings) {
+    const last = joined.at(-1);
+    const goesOn =
+      last && last.closedAt === finding.openedAt && last.kind === finding.kind && last.level === finding.level;
+    if (goesOn) joined[joined.length - 1] = { ...last, closedAt: finding.closedAt };
+    else joined.push(finding);
+  }
+  return joined;
 }
 
 /** What a refused attempt's gate still asks. It is over at the instant when nothing in it holds any more (S16). */
@@ -77,8 +121,8 @@ function attemptFindings(deal: Deal, setting: Setting, facts: GateFacts, now: In
   const first = periodsWhere(days, holds, now, setting.zone)[0];
   if (!first || first.from > now) return { findings: [], attempt: 'settled' };
   const findings = items.flatMap((item) =>
-    cutPeriods(openPeriods(item, facts, setting.catalogue, now, setting.zone), first.to).flatMap((period) =>
-      itemFindings(deal, item, 'refused', period),
+    cutPeriods(openPeriods(item, facts, setting.catalogue, now, setting.zone), first.to).map((period) =>
+      itemFinding(item, kindOf(item), item.level, 'refused', period),
     ),
   );
   return { findings, attempt: 'stands' };
@@ -150,7 +194,10 @@ function houseRuleFindings(deal: Deal, setting: Setting, now: Instant): readonly
   });
 }
 
-/** The instant from which the rule is broken if nothing is done; null where it cannot be. */
+/**
+ * The instant from which the rule is broken if nothing is done; null where it cannot be. It may lie before `now` where
+ * that follows from when things happened: the stay began, someone was active.
+ */
 function brokenFrom(rule: HouseRule, deal: Deal, setting: Setting, now: Instant): Instant | null {
   const visit = presentVisit(deal);
   const dayAfter = (day: string, days: number): Instant => startOfDay(addDays(day, days + 1), setting.zone);
@@ -165,7 +212,7 @@ function brokenFrom(rule: HouseRule, deal: Deal, setting: Setting, now: Instant)
     }
     case 'close_date_past': {
       const day = textValue(deal, 'close_date');
-      return day === null ? null : dayAfter(day, 0);
+      return day === null ? null : Math.max(now, dayAfter(day, 0));
     }
     case 'no_next_action':
       return isEmpty(deal.values.next_action) ? now : null;

@@ -68,3 +68,14 @@ export function joinPeriods(periods: readonly Period[]): readonly Period[] {
 /** The part of each period that lies before `end`. */
 export const cutPeriods = (periods: readonly Period[], end: Instant): readonly Period[] =>
   periods.map(({ from, to }) => ({ from, to: Math.min(to, end) })).filter(({ from, to }) => from < to);
+
+/** The period cut into pieces at the instants that lie inside it. */
+export function splitPeriod(period: Period, at: readonly Instant[]): readonly Period[] {
+  const inside = [...new Set(at)].filter((instant) => period.from < instant && instant < period.to);
+  const bounds = [period.from, ...inside.sort((a, b) => a - b), period.to];
+  return bounds.slice(1).map((to, place) => ({ from: bounds[place] as Instant, to }));
+}
+
+/** Whether the instant lies in one of the periods. */
+export const liesIn = (periods: readonly Period[], at: Instant): boolean =>
+  periods.some(({ from, to }) => from <= at && at < to);

@@ -94,7 +94,7 @@ const command: fc.Arbitrary<Command> = fc.oneof(
   fc.constant<Command>((deal, when) => recordActivity(deal, setting, 'call', 'x', at(when))),
   fc.constant<Command>((deal, when) => withdrawAttempt(deal, setting, at(when))),
   fc.constant<Command>((deal, when) => {
-    const step = canTakeBack(deal, { id: 'tomas', rank: 'manager' }, when);
+    const step = canTakeBack(deal, setting, { id: 'tomas', rank: 'manager' }, when);
     return step.ok ? takeBack(deal, setting, step.value, at(when), null) : null;
   }),
 );

@@ -3,7 +3,8 @@ import { type Finding, standsAt } from './finding.ts';
 
 /**
  * The kept findings brought in line with what is expected from `now` on. What has ended stays as it was; what stands
- * and is still expected keeps the instant since which it is so; the expected future replaces the kept one.
+ * and is still expected keeps the instant since which it is so; what is new begins at `now`, with the change that brought
+ * it, however long its cause lies back (S20); the expected future replaces the kept one.
  */
 export function reviseFindings(
   kept: readonly Finding[],
@@ -14,28 +15,18 @@ export function reviseFindings(
   const keys = new Set([...kept.filter((finding) => standsAt(finding, now)), ...expected].map(({ key }) => key));
   const revised = [...keys].flatMap((key) => {
     const current = kept.find((finding) => finding.key === key && standsAt(finding, now));
-    const lastEnd = Math.max(
-      ...past.filter((finding) => finding.key === key).map(({ closedAt }) => closedAt),
-      Number.NEGATIVE_INFINITY,
-    );
     const next = expected.filter((finding) => finding.key === key && finding.closedAt > now);
-    return reviseOne(current, next, now, lastEnd);
+    return reviseOne(current, next, now);
   });
   return [...past, ...revised];
 }
 
-function reviseOne(
-  current: Finding | undefined,
-  next: readonly Finding[],
-  now: Instant,
-  lastEnd: Instant,
-): readonly Finding[] {
+function reviseOne(current: Finding | undefined, next: readonly Finding[], now: Instant): readonly Finding[] {
   const present = next.find((finding) => standsAt(finding, now));
   const later = next.filter(({ openedAt }) => openedAt > now);
   if (current && present && sameMatter(current, present)) return [withEnd(current, present.closedAt), ...later];
   const ended = current && current.openedAt < now ? [withEnd(current, now)] : [];
-  const earliest = current ? now : lastEnd;
-  const opened = present ? [{ ...present, openedAt: Math.max(present.openedAt, earliest) }] : [];
+  const opened = present ? [{ ...present, openedAt: now }] : [];
   return [...ended, ...opened, ...later];
 }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { FactValue, Values } from '../facts/value.ts';
-import { CATALOGUE, factsOf, TODAY } from '../testing/builders.ts';
+import { CATALOGUE, factsOf, rate, TODAY } from '../testing/builders.ts';
 import { dayFromNumber } from '../time/day.ts';
 import { compile } from './compile.ts';
 import type { Comparison, Condition, Criterion } from './criterion.ts';
@@ -78,8 +78,7 @@ describe('comparing amounts', () => {
 
   it('of two uses the rate, the minor units of each minded (ISO 4217)', () => {
     const yen = { minor: 190, currency: 'JPY' };
-    const rateOf = (from: string, to: string) =>
-      from === 'JPY' && to === 'GBP' ? 1 / 190 : from === 'GBP' && to === 'JPY' ? 190 : undefined;
+    const rateOf = (from: string, to: string) => (from === 'GBP' && to === 'JPY' ? rate('190') : undefined);
     expect(judge(more, { value: pounds(101), cost: yen }, { rateOf })).toBe(true);
     expect(judge(more, { value: pounds(99), cost: yen }, { rateOf })).toBe(false);
     expect(judge(more, { value: pounds(101), cost: yen })).toBeNull();

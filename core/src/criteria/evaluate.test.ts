@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { FactValue, Values } from '../facts/value.ts';
-import { CATALOGUE, FIELDS, factsOf, TODAY } from '../testing/builders.ts';
+import { CATALOGUE, FIELDS, factsOf, rate, TODAY } from '../testing/builders.ts';
 import { dayFromNumber } from '../time/day.ts';
 import { checkCriterion } from './check.ts';
 import { clockDays } from './clockDays.ts';
@@ -59,7 +59,7 @@ describe('a condition', () => {
     };
     const euros = { value: { minor: 150_00, currency: 'EUR' } };
     expect(judge(criterion, euros)).toBeNull();
-    expect(judge(criterion, euros, { rateOf: () => 0.8 })).toBe(true);
+    expect(judge(criterion, euros, { rateOf: () => rate('0.8') })).toBe(true);
   });
 
   it('reads dates relative to today and the journey', () => {
@@ -209,7 +209,7 @@ describe('laws', () => {
         (criterion, given, quiet) => {
           const facts = factsOf(given, {
             lastActivityDay: quiet === null ? null : TODAY - quiet,
-            rateOf: (from) => (from === 'EUR' ? 0.9 : undefined),
+            rateOf: (from) => (from === 'EUR' ? rate('0.9') : undefined),
           });
           expect(compile(criterion, CATALOGUE)(facts)).toBe(evaluate(criterion, facts, CATALOGUE).result);
         },

@@ -1,5 +1,6 @@
 import type { Catalogue } from '../facts/field.ts';
-import { type FactValue, foldText } from '../facts/value.ts';
+import { type FactValue, foldText, isMoney } from '../facts/value.ts';
+import type { CurrencyPair } from '../money/money.ts';
 import { type Condition, type Criterion, isGroup, type Operand, partsOf } from './criterion.ts';
 import type { Facts } from './facts.ts';
 import { and, type Kleene, not, or } from './kleene.ts';
@@ -22,7 +23,11 @@ export type Explanation =
       readonly needed: readonly FactValue[];
       /** Operands without a value, which made the answer unknown. */
       readonly missing: readonly Operand[];
+      /** Exchange rates that were needed to compare two amounts, and are not set. */
+      readonly missingRates: readonly CurrencyPair[];
     };
+
+export type Leaf = Extract<Explanation, { kind: 'leaf' }>;
 
 /** Evaluates the tree over a deal's facts, explaining every node. The plain form that the compiled one is tested against. */
 export function evaluate(criterion: Criterion, facts: Facts, catalogue: Catalogue): Explanation {
@@ -42,8 +47,26 @@ function evaluateLeaf(condition: Condition, facts: Facts, catalogue: Catalogue):
   const actual = termValue(condition.left, facts);
   const needed = neededBy(condition, facts);
   const result = kind === null ? null : judge(condition, kind, actual, needed, facts);
-  return { kind: 'leaf', criterion: condition, result, actual, needed, missing: missingIn(condition, facts) };
+  return {
+    kind: 'leaf',
+    criterion: condition,
+    result,
+    actual,
+    needed,
+    missing: missingIn(condition, facts),
+    missingRates: kind === 'money' ? needed.flatMap((value) => rateMissing(actual, value, facts)) : [],
+  };
 }
+
+function rateMissing(actual: FactValue, needed: FactValue, { rateOf }: Facts): readonly CurrencyPair[] {
+  if (!isMoney(actual) || !isMoney(needed) || actual.currency === needed.currency) return [];
+  const pair = { from: actual.currency, to: needed.currency };
+  return rateOf(pair.from, pair.to) ? [] : [pair];
+}
+
+/** Every leaf of an explanation, in reading order. */
+export const leavesOf = (explanation: Explanation): readonly Leaf[] =>
+  explanation.kind === 'leaf' ? [explanation] : explanation.parts.flatMap(leavesOf);
 
 function neededBy(condition: Condition, facts: Facts): readonly FactValue[] {
   if ('right' in condition) return [termValue(condition.right, facts)];

@@ -1,3 +1,4 @@
+import type { FieldHolder } from '../facts/field.ts';
 import type { Values } from '../facts/value.ts';
 import type { RateOf } from '../money/money.ts';
 
@@ -10,4 +11,6 @@ export interface Facts {
   readonly lastActivityDay: number | null;
   readonly today: number;
   readonly rateOf: RateOf;
+  /** The currency in which a formula of each holder counts amounts. */
+  readonly currencyOf: Readonly<Record<FieldHolder, string>>;
 }

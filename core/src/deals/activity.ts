@@ -1,21 +1,31 @@
+import { withoutIdleness } from '../compliance/idleness.ts';
+import { rejudge } from '../compliance/rejudge.ts';
 import type { ActivityKind, Deal } from './deal.ts';
 import type { Change } from './record.ts';
 import type { Moment, Setting } from './setting.ts';
-import { journal, settle } from './settle.ts';
+import { journal, momentFor, settle } from './settle.ts';
 
-/** Writes down a call, message, meeting, visit or note; possible on closed deals too (S12). It does not raise the revision. */
-export function recordActivity(deal: Deal, setting: Setting, kind: ActivityKind, text: string, moment: Moment): Change {
-  const lastActivityAt = Math.max(deal.lastActivityAt ?? Number.NEGATIVE_INFINITY, moment.happenedAt);
+/**
+ * Writes down a call, message, meeting, visit or note; possible on closed deals too (S12). It does not raise the revision.
+ * One that is written down late ends idleness from when it happened (S20): nothing else of the deal has changed since its
+ * newest record, so from there on it is judged as it would have been.
+ */
+export function recordActivity(deal: Deal, setting: Setting, kind: ActivityKind, text: string, asked: Moment): Change {
+  const moment = momentFor(deal, asked);
+  const { happenedAt } = moment;
+  const previousAt = deal.lastActivityAt;
   const after: Deal = {
     ...deal,
-    lastActivityAt,
+    lastActivityAt: Math.max(previousAt ?? Number.NEGATIVE_INFINITY, happenedAt),
     activityCounts: { ...deal.activityCounts, [kind]: deal.activityCounts[kind] + 1 },
+    findings: withoutIdleness(deal, setting, happenedAt),
   };
-  const previousAt = deal.lastActivityAt;
-  return settle(after, setting, { ...moment, happenedAt: moment.recordedAt }, [
+  const since = Math.max(happenedAt, deal.settledAt);
+  const judged = since < moment.recordedAt ? rejudge(after, setting, since) : after;
+  return settle(judged, setting, moment, [
     {
       kind: 'activity',
-      activity: { kind, happenedAt: moment.happenedAt, recordedAt: moment.recordedAt, by: moment.by, previousAt },
+      activity: { kind, happenedAt, recordedAt: moment.recordedAt, by: moment.by, previousAt },
     },
     journal(after, moment, { kind: 'activity', activity: kind }, text),
   ]);

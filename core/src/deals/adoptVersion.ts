@@ -1,83 +1,70 @@
-import { owedItems } from '../compliance/owed.ts';
-import { isOpen, judgeItem } from '../gate/verdict.ts';
-import { askedBy } from '../processes/diff.ts';
 import { stageOf } from '../processes/document.ts';
-import { type Instant, localDay } from '../time/day.ts';
-import { newVisit } from './create.ts';
+import { failed, ok, type Result } from '../result.ts';
+import type { Instant } from '../time/day.ts';
 import { type Deal, type PathStep, presentVisit } from './deal.ts';
-import { dealFacts } from './dealFacts.ts';
+import { recalculated } from './exchange.ts';
 import { moveRecord } from './moveRecord.ts';
 import type { Change, DealRecord } from './record.ts';
 import type { Moment, Setting } from './setting.ts';
-import { journal, revised, settle } from './settle.ts';
+import { journal, momentFor, revised, settle } from './settle.ts';
+import { beginStay, endStay } from './stay.ts';
 
 export interface Adoption {
   readonly from: Setting;
+  /** With the publish that brings it among its publishes. */
   readonly to: Setting;
   /** Where deals go whose stage the new version no longer has, by the stage's id. */
   readonly transfers: Readonly<Record<string, string>>;
   readonly graceUntil: Instant;
 }
 
+/** The deal stands in a stage that the new version lacks, and nothing that it has was named instead. */
+export interface AdoptionProblem {
+  readonly code: 'no_transfer';
+  readonly stage: string;
+}
+
 /**
  * The deal moved over to a newer version (S28): its stay, ticks and due day are kept, a removed stage is left by a
- * transfer that measures do not count, and what fails only because of the new version flags until the grace ends.
+ * transfer that measures do not count, calculated numbers that are new get their value, and what fails only because of
+ * the new version flags until the grace ends. Errors: nowhere to go from a removed stage.
  */
-export function adoptVersion(deal: Deal, adoption: Adoption, moment: Moment): Change {
-  const { from, to } = adoption;
-  const { deal: moved, records } = leaveRemovedStage(deal, adoption, moment);
-  const changed = changedRequirements(from, to);
-  const adopted = revised({ ...moved, version: to.version });
-  const grace = {
-    until: adoption.graceUntil,
-    requirements: newlyOpen(adopted, to, moment).filter((id) => changed.has(id)),
-  };
+export function adoptVersion(deal: Deal, adoption: Adoption, asked: Moment): Result<Change, AdoptionProblem> {
+  const { from, to, transfers } = adoption;
+  // Each version is followed for a moment at least: what came of a publish is told by the versions before and after it.
+  const moment = momentFor({ ...deal, settledAt: deal.settledAt + 1 }, asked);
+  const { stage } = presentVisit(deal);
+  const target = stageOf(to.document, stage) ? null : (transfers[stage] ?? '');
+  if (target !== null && !stageOf(to.document, target)) return failed({ code: 'no_transfer', stage });
+  const { deal: standing, records } =
+    target === null ? { deal, records: [] } : transfer(deal, target, adoption, moment);
+  const adopted = revised(recalculated({ ...standing, version: to.version }, to));
   const body = { kind: 'version_changed', before: from.version, after: to.version } as const;
-  return settle({ ...adopted, grace }, to, moment, [...records, journal(adopted, moment, body)]);
+  return ok(settle(adopted, to, moment, [...records, journal(adopted, moment, body)]));
 }
 
-function changedRequirements(from: Setting, to: Setting): ReadonlySet<string> {
-  const old = askedBy(from.document);
-  return new Set([...askedBy(to.document)].filter(([id, { text }]) => old.get(id)?.text !== text).map(([id]) => id));
-}
-
-function newlyOpen(deal: Deal, setting: Setting, moment: Moment): readonly string[] {
-  const facts = dealFacts(deal, setting, moment.happenedAt);
-  return owedItems(deal, setting.document)
-    .filter(({ item }) => isOpen(judgeItem(item, facts, setting.catalogue).state))
-    .map(({ item }) => item.id);
-}
-
-function leaveRemovedStage(
+function transfer(
   deal: Deal,
-  adoption: Adoption,
+  target: string,
+  { from, to, graceUntil }: Adoption,
   moment: Moment,
 ): { deal: Deal; records: readonly DealRecord[] } {
-  const present = presentVisit(deal);
-  const target = adoption.transfers[present.stage];
-  if (stageOf(adoption.to.document, present.stage) || target === undefined) return { deal, records: [] };
   const step: PathStep = {
     seq: deal.moveCount + 1,
     kind: 'transfer',
-    from: present.stage,
+    from: presentVisit(deal).stage,
     to: target,
     over: [],
     owes: [],
+    skipped: [],
+    flagged: [],
+    graceUntil,
     forced: 'no',
     at: moment.happenedAt,
     by: moment.by,
   };
-  const left = { ...present, leftAt: moment.happenedAt, leftDay: localDay(moment.happenedAt, adoption.to.zone) };
-  const visit = newVisit(deal.visits.length + 1, target, moment.happenedAt, step.seq, adoption.to);
-  const move = moveRecord(deal, adoption.from, moment, step, { answer: 'passes', items: [] }, null);
-  return {
-    deal: {
-      ...deal,
-      moveCount: step.seq,
-      attempt: null,
-      path: [...deal.path, step],
-      visits: [...deal.visits.map((old) => (old === present ? left : old)), visit],
-    },
-    records: [{ kind: 'move', move }],
-  };
+  const move = moveRecord(deal, from, moment, step, { answer: 'passes', items: [] }, null);
+  const left = endStay(deal, moment.happenedAt, to);
+  const moved = { ...left, moveCount: step.seq, attempt: null, path: [...deal.path, step] };
+  return { deal: beginStay(moved, target, step.seq, moment.happenedAt, to), records: [{ kind: 'move', move }] };
 }

@@ -1,13 +1,14 @@
-import { withCalculated } from '../facts/calculate.ts';
+import { expectedFindings } from '../compliance/expectedFindings.ts';
 import { type FactValue, normaliseValue, type Values } from '../facts/value.ts';
-import { stageOf } from '../processes/document.ts';
-import { moveOnDay } from '../time/calendar.ts';
-import { type Day, type Instant, localDay } from '../time/day.ts';
-import { type Deal, NO_ACTIVITY, type PathStep, type Visit } from './deal.ts';
-import { startRecord } from './moveRecord.ts';
+import { isOpen } from '../gate/verdict.ts';
+import type { Instant } from '../time/day.ts';
+import { type Deal, NO_ACTIVITY, type PathStep } from './deal.ts';
+import { recalculated } from './exchange.ts';
+import { keepVerdict, moveRecord, startVerdict } from './moveRecord.ts';
 import type { Change } from './record.ts';
 import type { Moment, Setting } from './setting.ts';
 import { journal, settle } from './settle.ts';
+import { beginStay } from './stay.ts';
 
 export interface NewDeal {
   readonly id: string;
@@ -15,6 +16,8 @@ export interface NewDeal {
   readonly externalId: string | null;
   readonly name: string;
   readonly stage: string;
+  /** The process's where none is chosen. */
+  readonly currency?: string;
   readonly values: Values;
   readonly partyValues: Values;
 }
@@ -26,21 +29,44 @@ export interface ImportedHistory {
   readonly lastActivityAt: Instant | null;
 }
 
-/** A new deal in a stage. Never refused for a gate: what is unmet becomes findings (S10). */
+/**
+ * A new deal in a stage of the version. Never refused for a gate: what is unmet becomes findings (S10), those of time
+ * since it became so by the history that it brings.
+ */
 export function createDeal(input: NewDeal, setting: Setting, moment: Moment, history?: ImportedHistory): Change {
-  const enteredAt = history?.enteredAt ?? moment.happenedAt;
-  const visit = newVisit(1, input.stage, enteredAt, 1, setting);
-  const start: PathStep = {
-    seq: 1,
-    kind: 'start',
-    from: null,
-    to: input.stage,
-    over: [],
-    owes: [],
-    forced: 'no',
-    at: enteredAt,
-    by: moment.by,
-  };
+  const enteredAt = Math.min(history?.enteredAt ?? moment.happenedAt, moment.recordedAt);
+  const entered = { ...moment, happenedAt: enteredAt };
+  const bare = bareDeal(input, setting, moment, history);
+  const standing = beginStay(bare, input.stage, 1, enteredAt, setting);
+  const verdict = startVerdict(standing, input.stage, setting, entered);
+  const open = verdict.items.flatMap(({ item, state }) => (isOpen(state) && item.binds === 'at_move' ? [item.id] : []));
+  const start = startStep(input.stage, open, entered);
+  const deal: Deal = { ...standing, path: [start] };
+  const records = [
+    journal(deal, moment, { kind: history ? 'imported' : 'created', stage: input.stage, name: input.name }),
+    { kind: 'move', move: moveRecord(deal, setting, entered, start, keepVerdict(verdict), null) } as const,
+  ];
+  const found = history ? expectedFindings(deal, setting, moment.recordedAt).findings : [];
+  const begun = found.filter(({ openedAt }) => openedAt < moment.recordedAt);
+  return settle({ ...deal, findings: begun }, setting, moment, records);
+}
+
+const startStep = (stage: string, flagged: readonly string[], { happenedAt, by }: Moment): PathStep => ({
+  seq: 1,
+  kind: 'start',
+  from: null,
+  to: stage,
+  over: [],
+  owes: [],
+  skipped: [],
+  flagged,
+  graceUntil: null,
+  forced: 'no',
+  at: happenedAt,
+  by,
+});
+
+function bareDeal(input: NewDeal, setting: Setting, moment: Moment, history: ImportedHistory | undefined): Deal {
   const deal: Deal = {
     id: input.id,
     process: input.process,
@@ -48,7 +74,8 @@ export function createDeal(input: NewDeal, setting: Setting, moment: Moment, his
     externalId: input.externalId,
     name: input.name,
     status: { state: 'open' },
-    values: cleanValues(input.values, setting),
+    currency: input.currency ?? setting.document.currency,
+    values: cleanValues(input.values),
     partyValues: input.partyValues,
     createdAt: history?.createdAt ?? moment.happenedAt,
     revision: 1,
@@ -56,41 +83,20 @@ export function createDeal(input: NewDeal, setting: Setting, moment: Moment, his
     activityCounts: NO_ACTIVITY,
     closeDateMoves: 0,
     moveCount: 1,
-    path: [start],
-    visits: [visit],
+    path: [],
+    visits: [],
     ticks: [],
     findings: [],
     spans: [],
     waivers: [],
     attempt: null,
-    grace: null,
+    settledAt: moment.recordedAt,
   };
-  const records = [
-    journal(deal, moment, { kind: history ? 'imported' : 'created', stage: input.stage, name: input.name }),
-    { kind: 'move', move: startRecord(deal, setting, { ...moment, happenedAt: enteredAt }) } as const,
-  ];
-  return settle(deal, setting, moment, records);
+  return recalculated(deal, setting);
 }
 
-function cleanValues(values: Values, setting: Setting): Values {
+function cleanValues(values: Values): Values {
   const clean: Record<string, FactValue> = {};
   for (const [field, value] of Object.entries(values)) clean[field] = normaliseValue(value);
-  return withCalculated(clean, setting.catalogue);
-}
-
-/** A stay that begins at an instant, with the day by which it should end. */
-export function newVisit(seq: number, stage: string, enteredAt: Instant, moveSeq: number, setting: Setting): Visit {
-  const enteredDay: Day = localDay(enteredAt, setting.zone);
-  const target = stageOf(setting.document, stage)?.target ?? null;
-  return {
-    seq,
-    stage,
-    enteredAt,
-    enteredDay,
-    leftAt: null,
-    leftDay: null,
-    moveSeq,
-    takenBack: 'no',
-    moveOnDay: target && moveOnDay(enteredDay, target, setting.calendar),
-  };
+  return clean;
 }

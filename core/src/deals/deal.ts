@@ -31,8 +31,14 @@ export interface PathStep {
   readonly from: string | null;
   readonly to: string | null;
   readonly over: readonly string[];
-  /** Requirements that a flagged skip or a forced move left to be met. */
+  /** Requirements that a skip passed over, or a forced move left open: what the finding about how it entered is about (S17). */
   readonly owes: readonly string[];
+  /** Those among them that a process which flags skips asks until they are met, wherever the deal goes (S8). */
+  readonly skipped: readonly string[];
+  /** Requirements judged at the move only that were open when the deal passed (S14). */
+  readonly flagged: readonly string[];
+  /** For a transfer: until when what the new stage asks flags only (S28). */
+  readonly graceUntil: Instant | null;
   readonly forced: 'no' | 'yes';
   readonly at: Instant;
   readonly by: string;
@@ -66,12 +72,6 @@ export interface Attempt {
   readonly by: string;
 }
 
-/** Days of grace after a publish: what fails only because of it flags until then. */
-export interface Grace {
-  readonly until: Instant;
-  readonly requirements: readonly string[];
-}
-
 export interface Waiver {
   readonly requirement: string;
   readonly from: Instant;
@@ -89,7 +89,10 @@ export type DealStatus =
     }
   | { readonly state: 'voided'; readonly at: Instant };
 
-/** A deal with what a command needs to decide; lists may leave out what has ended before the moment of the command. */
+/**
+ * A deal with what a command needs to decide; lists may leave out what has ended before the moment of the command, but
+ * for the versions that it followed.
+ */
 export interface Deal {
   readonly id: string;
   readonly process: string;
@@ -97,6 +100,8 @@ export interface Deal {
   readonly externalId: string | null;
   readonly name: string;
   readonly status: DealStatus;
+  /** ISO 4217; chosen when the deal is begun, and that of its value once there is one (S33). */
+  readonly currency: string;
   /** The deal's own values, built-in fields among them. */
   readonly values: Values;
   /** The customer's and the contact's values, which criteria may read. */
@@ -114,7 +119,8 @@ export interface Deal {
   readonly spans: readonly Span[];
   readonly waivers: readonly Waiver[];
   readonly attempt: Attempt | null;
-  readonly grace: Grace | null;
+  /** When the newest record about the deal was written: nothing is recorded before it, whatever a clock says. */
+  readonly settledAt: Instant;
 }
 
 export const NO_ACTIVITY: Readonly<Record<ActivityKind, number>> = {

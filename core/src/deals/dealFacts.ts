@@ -2,17 +2,19 @@ import type { GateFacts } from '../gate/verdict.ts';
 import type { ProcessDocument } from '../processes/document.ts';
 import { dayNumber, type Instant, localDay } from '../time/day.ts';
 import { type Deal, presentVisit } from './deal.ts';
+import { currenciesOf, ratesUsed } from './exchange.ts';
 import type { Snapshot } from './record.ts';
 import type { Setting } from './setting.ts';
 
 /** Everything a gate can read about the deal at an instant. */
 export function dealFacts(deal: Deal, setting: Setting, at: Instant): GateFacts {
   return {
-    values: { ...deal.partyValues, ...deal.values },
+    values: { ...deal.values, ...deal.partyValues },
     enteredDay: dayNumber(presentVisit(deal).enteredDay),
     lastActivityDay: deal.lastActivityAt === null ? null : dayNumber(localDay(deal.lastActivityAt, setting.zone)),
     today: dayNumber(localDay(at, setting.zone)),
     rateOf: setting.rateOf,
+    currencyOf: currenciesOf(deal, setting),
     ticked: tickedItems(deal, setting.document),
     waived: new Set(deal.waivers.filter(({ from, to }) => from <= at && at < to).map(({ requirement }) => requirement)),
   };
@@ -42,6 +44,8 @@ export function snapshotOf(deal: Deal, setting: Setting, at: Instant): Snapshot 
   return {
     values: deal.values,
     partyValues: deal.partyValues,
+    currency: deal.currency,
+    rates: ratesUsed(deal, setting),
     ticked: [...tickedItems(deal, setting.document)].sort(),
     activityCounts: deal.activityCounts,
     closeDateMoves: deal.closeDateMoves,

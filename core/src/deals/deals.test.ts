@@ -3,7 +3,7 @@ import { expectedFindings } from '../compliance/expectedFindings.ts';
 import { standingAt, standsAt } from '../compliance/finding.ts';
 import { NO_HOUSE_RULES } from '../compliance/houseRules.ts';
 import type { Requirement } from '../processes/document.ts';
-import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
+import { at, DAY, dealIn, documentOf, must, NOW, needs, published, settingOf, stage } from '../testing/builders.ts';
 import { startOfDay } from '../time/day.ts';
 import { recordActivity } from './activity.ts';
 import { adoptVersion } from './adoptVersion.ts';
@@ -141,16 +141,19 @@ describe('taking a move back (S11)', () => {
     const before = inB();
     const moved = move(edit(edit(before, 'crop', 'herbs'), 'notes', 'x'), to('c'), NOW + DAY).change.deal;
     const maker = { id: 'priya', rank: 'maker' } as const;
-    expect(canTakeBack(moved, maker, NOW + DAY + TAKE_BACK_MS).ok).toBe(true);
-    expect(canTakeBack(moved, maker, NOW + DAY + TAKE_BACK_MS + 1)).toEqual({ ok: false, error: { code: 'too_late' } });
-    expect(canTakeBack(moved, { id: 'oskar', rank: 'maker' }, NOW + DAY)).toEqual({
+    expect(canTakeBack(moved, setting, maker, NOW + DAY + TAKE_BACK_MS).ok).toBe(true);
+    expect(canTakeBack(moved, setting, maker, NOW + DAY + TAKE_BACK_MS + 1)).toEqual({
+      ok: false,
+      error: { code: 'too_late' },
+    });
+    expect(canTakeBack(moved, setting, { id: 'oskar', rank: 'maker' }, NOW + DAY)).toEqual({
       ok: false,
       error: { code: 'not_yours' },
     });
     const back = takeBack(
       moved,
       setting,
-      must(canTakeBack(moved, { id: 'tomas', rank: 'manager' }, NOW + 9 * DAY)),
+      must(canTakeBack(moved, setting, { id: 'tomas', rank: 'manager' }, NOW + 9 * DAY)),
       at(NOW + 9 * DAY),
       null,
     ).deal;
@@ -226,10 +229,13 @@ describe('a publish', () => {
       }),
       version: 'v2',
     };
-    const { deal, records } = adoptVersion(
-      inB(),
-      { from: setting, to: stricter, transfers: {}, graceUntil: NOW + 10 * DAY },
-      at(NOW + DAY),
+    const graceUntil = NOW + 10 * DAY;
+    const { deal, records } = must(
+      adoptVersion(
+        inB(),
+        { from: setting, to: published(setting, stricter, graceUntil), transfers: {}, graceUntil },
+        at(NOW + DAY),
+      ),
     );
     expect(records.map(({ kind }) => kind)).toEqual(['journal']);
     expect(presentVisit(deal)).toEqual(presentVisit(inB()));
@@ -244,10 +250,8 @@ describe('a publish', () => {
       ...settingOf({ ...document, stages: document.stages.filter(({ id }) => id !== 'b') }),
       version: 'v2',
     };
-    const { deal, records } = adoptVersion(
-      inB(),
-      { from: setting, to: shorter, transfers: { b: 'a' }, graceUntil: NOW },
-      at(NOW + DAY),
+    const { deal, records } = must(
+      adoptVersion(inB(), { from: setting, to: shorter, transfers: { b: 'a' }, graceUntil: NOW }, at(NOW + DAY)),
     );
     expect(presentVisit(deal).stage).toBe('a');
     expect(records[0]).toMatchObject({ kind: 'move', move: { kind: 'transfer', from: 'b', to: 'a' } });

@@ -46,6 +46,7 @@ const ENTRIES: readonly (readonly [JournalBody, string])[] = [
   [{ kind: 'taken_back', seq: 3, move: 'won', from: 'b', to: null }, 'Taken back: Closed as won'],
   [{ kind: 'activity', activity: 'call' }, ''],
   [{ kind: 'version_changed', before: 'v1', after: 'v2' }, 'Moved over to a newer version of the process'],
+  [{ kind: 'follow_up_changed', before: null, after: '2027-01-09' }, 'Follow-up none → 9 Jan 2027'],
   [{ kind: 'voided' }, 'Voided: out of all measures'],
   [{ kind: 'voided', duplicateOf: { deal: 'd', name: 'North' } }, 'Voided: a duplicate of North'],
   [{ kind: 'merged', duplicate: { deal: 'd', name: 'South' } }, 'Merged into this: South'],

@@ -1,4 +1,4 @@
-import { type NameOf, type Piece, valueText } from '../criteria/phrase.ts';
+import { dateText, type NameOf, type Piece, valueText } from '../criteria/phrase.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { FactValue } from '../facts/value.ts';
 import { type ProcessDocument, stageOf } from '../processes/document.ts';
@@ -50,6 +50,8 @@ export function describeEntry(body: JournalBody, words: Words): readonly Piece[]
       return [];
     case 'version_changed':
       return [plain('Moved over to a newer version of the process')];
+    case 'follow_up_changed':
+      return [strong('Follow-up'), plain(` ${dayText(body.before)} → ${dayText(body.after)}`)];
     case 'voided':
       return body.duplicateOf
         ? [strong('Voided'), plain(': a duplicate of '), strong(body.duplicateOf.name)]
@@ -58,6 +60,8 @@ export function describeEntry(body: JournalBody, words: Words): readonly Piece[]
       return [strong('Merged'), plain(' into this: '), strong(body.duplicate.name)];
   }
 }
+
+const dayText = (day: string | null): string => (day === null ? 'none' : dateText(day));
 
 type Moved = Extract<JournalBody, { kind: 'moved' }>;
 

@@ -1,11 +1,11 @@
-import { withCalculated } from '../facts/calculate.ts';
 import { checkValue, describeValueProblem, type FactValue, normaliseValue } from '../facts/value.ts';
 import { canonicalText } from '../processes/canonicalText.ts';
 import { failed, ok, type Result } from '../result.ts';
 import type { Deal } from './deal.ts';
+import { recalculated } from './exchange.ts';
 import type { Change } from './record.ts';
 import type { Moment, Setting } from './setting.ts';
-import { journal, revised, settle } from './settle.ts';
+import { journal, momentFor, revised, settle } from './settle.ts';
 
 /** A field's new value, with the value the writer saw: edits of different fields merge (S34). */
 export interface FieldEdit {
@@ -33,7 +33,7 @@ export function editDeal(
   if (deal.status.state !== 'open') return failed([{ code: 'closed' }]);
   const problems = edits.flatMap((edit) => editProblem(deal, setting, edit) ?? []);
   if (problems.length > 0) return failed(problems);
-  return ok(writeValues(deal, setting, edits, moment));
+  return ok(writeValues(deal, setting, edits, momentFor(deal, moment)));
 }
 
 function editProblem(deal: Deal, setting: Setting, edit: FieldEdit): EditDealProblem | null {
@@ -51,12 +51,13 @@ const same = (a: FactValue | undefined, b: FactValue | undefined): boolean =>
 
 function writeValues(deal: Deal, setting: Setting, edits: readonly FieldEdit[], moment: Moment): Change {
   const written = Object.fromEntries(edits.map(({ field, value }) => [field, normaliseValue(value)]));
-  const values = withCalculated({ ...deal.values, ...written }, setting.catalogue);
+  const edited = recalculated({ ...deal, values: { ...deal.values, ...written } }, setting);
+  const { values } = edited;
   const changes = Object.keys(values)
     .filter((field) => !same(deal.values[field], values[field]))
     .map((field) => ({ field, before: deal.values[field] ?? null, after: values[field] ?? null }));
   if (changes.length === 0) return { deal, records: [] };
   const moved = changes.some(({ field, before }) => field === 'close_date' && before !== null) ? 1 : 0;
-  const after = revised({ ...deal, values, closeDateMoves: deal.closeDateMoves + moved });
+  const after = revised({ ...edited, closeDateMoves: deal.closeDateMoves + moved });
   return settle(after, setting, moment, [journal(after, moment, { kind: 'edited', changes })]);
 }

@@ -4,13 +4,13 @@ import { type MoveTarget, type Route, routeTo } from '../gate/route.ts';
 import { isOpen, judgeGate, type Verdict } from '../gate/verdict.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { type Day, localDay } from '../time/day.ts';
-import { newVisit } from './create.ts';
 import { type Deal, type DealStatus, type PathStep, presentVisit } from './deal.ts';
 import { dealFacts, snapshotOf } from './dealFacts.ts';
 import { keepVerdict, moveRecord } from './moveRecord.ts';
 import type { Change } from './record.ts';
 import type { Moment, Reason, Setting } from './setting.ts';
-import { journal, revised, settle } from './settle.ts';
+import { journal, momentFor, revised, settle } from './settle.ts';
+import { beginStay, endStay } from './stay.ts';
 
 export interface MoveRequest {
   readonly target: MoveTarget;
@@ -57,8 +57,9 @@ export function moveDeal(
   deal: Deal,
   setting: Setting,
   request: MoveRequest,
-  moment: Moment,
+  asked: Moment,
 ): Result<MoveAnswer, MoveProblem> {
+  const moment = momentFor(deal, asked);
   const preview = previewMove(deal, setting, request.target, moment);
   if (!preview.ok) return preview;
   const { route, verdict } = preview.value;
@@ -113,15 +114,17 @@ function makeMove(
   verdict: Verdict,
   moment: Moment,
 ): Change {
-  const step = stepOf(deal, request, route, verdict, moment);
+  const step = stepOf(deal, setting, request, route, verdict, moment);
   const after = revised({
-    ...leave(deal, setting, moment),
+    ...endStay(deal, moment.happenedAt, setting),
     attempt: null,
     path: [...deal.path, step],
     moveCount: step.seq,
   });
   const arrived =
-    step.to === null ? close(after, setting, request, route, moment) : arrive(after, setting, step, moment);
+    step.to === null
+      ? close(after, setting, request, route, moment)
+      : beginStay(after, step.to, step.seq, moment.happenedAt, setting);
   const body = {
     kind: 'moved',
     seq: step.seq,
@@ -140,10 +143,18 @@ function makeMove(
   ]);
 }
 
-function stepOf(deal: Deal, request: MoveRequest, route: Route, verdict: Verdict, moment: Moment): PathStep {
+function stepOf(
+  deal: Deal,
+  { document }: Setting,
+  request: MoveRequest,
+  route: Route,
+  verdict: Verdict,
+  moment: Moment,
+): PathStep {
   const forced = request.mode === 'force' && verdict.answer === 'holds' ? 'yes' : 'no';
-  const open = verdict.items.filter(({ state }) => isOpen(state));
-  const owes = forced === 'yes' ? open : open.filter(({ item }) => item.passedOver);
+  const open = verdict.items.flatMap(({ item, state }) => (isOpen(state) ? [item] : []));
+  const passedOver = open.filter((item) => item.passedOver);
+  const isOwedOn = forced === 'no' || document.skips === 'flag';
   return {
     seq: deal.moveCount + 1,
     kind: route.kind,
@@ -151,22 +162,16 @@ function stepOf(deal: Deal, request: MoveRequest, route: Route, verdict: Verdict
     over: route.over,
     forced,
     to: request.target.to === 'stage' ? request.target.stage : null,
-    owes: owes.map(({ item }) => item.id),
+    owes: idsOf(forced === 'yes' ? open : passedOver),
+    skipped: isOwedOn ? idsOf(passedOver) : [],
+    flagged: idsOf(open.filter((item) => !item.passedOver && item.binds === 'at_move' && item.level === 'flag')),
+    graceUntil: null,
     at: moment.happenedAt,
     by: moment.by,
   };
 }
 
-function leave(deal: Deal, setting: Setting, moment: Moment): Deal {
-  const present = presentVisit(deal);
-  const left = { ...present, leftAt: moment.happenedAt, leftDay: localDay(moment.happenedAt, setting.zone) };
-  return { ...deal, visits: deal.visits.map((visit) => (visit === present ? left : visit)) };
-}
-
-function arrive(deal: Deal, setting: Setting, step: PathStep, moment: Moment): Deal {
-  const visit = newVisit(deal.visits.length + 1, step.to ?? '', moment.happenedAt, step.seq, setting);
-  return { ...deal, visits: [...deal.visits, visit] };
-}
+const idsOf = (items: readonly { readonly id: string }[]): readonly string[] => items.map(({ id }) => id);
 
 function close(deal: Deal, setting: Setting, request: MoveRequest, route: Route, moment: Moment): Deal {
   const status: DealStatus = {

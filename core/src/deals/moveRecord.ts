@@ -53,14 +53,11 @@ export function moveRecord(
   };
 }
 
-/** The first move: into the stage where the deal begins, with what that stage asks as its verdict. */
-export function startRecord(deal: Deal, setting: Setting, moment: Moment): MoveRecord {
-  const [step] = deal.path;
-  if (!step) throw new Error(`Deal ${deal.id} has no path`);
-  const stage = stageOf(setting.document, step.to ?? '');
+/** What the stage where a deal begins asks to enter, as its first move keeps it. */
+export function startVerdict(deal: Deal, stageId: string, setting: Setting, moment: Moment): Verdict {
+  const stage = stageOf(setting.document, stageId);
   const items = (stage ? itemsToEnter(stage) : []).map((item) => ({ ...item, passedOver: false }));
-  const verdict = judgeGate(items, dealFacts(deal, setting, moment.happenedAt), setting.catalogue);
-  return moveRecord(deal, setting, moment, step, keepVerdict(verdict), null);
+  return judgeGate(items, dealFacts(deal, setting, moment.happenedAt), setting.catalogue);
 }
 
 function reportingMinor(value: MoveRecord['value'], setting: Setting): number | null {

@@ -3,6 +3,7 @@ import type { GateAnswer, ItemState } from '../gate/verdict.ts';
 import type { Money } from '../money/money.ts';
 import type { Day, Instant } from '../time/day.ts';
 import type { ActivityKind, Deal, MoveKind } from './deal.ts';
+import type { UsedRate } from './exchange.ts';
 
 /** Another deal, named as it was called then. */
 export interface DealLink {
@@ -47,6 +48,7 @@ export type JournalBody =
     }
   | { readonly kind: 'activity'; readonly activity: ActivityKind }
   | { readonly kind: 'version_changed'; readonly before: string; readonly after: string }
+  | { readonly kind: 'follow_up_changed'; readonly before: Day | null; readonly after: Day | null }
   | { readonly kind: 'voided'; readonly duplicateOf?: DealLink }
   | { readonly kind: 'merged'; readonly duplicate: DealLink };
 
@@ -63,6 +65,7 @@ export const JOURNAL_KINDS = [
   'taken_back',
   'activity',
   'version_changed',
+  'follow_up_changed',
   'voided',
   'merged',
 ] as const satisfies readonly JournalBody['kind'][];
@@ -80,6 +83,9 @@ export interface JournalEntry {
 export interface Snapshot {
   readonly values: Values;
   readonly partyValues: Values;
+  readonly currency: string;
+  /** The exchange rates of that day, between the currencies that matter to the deal (S33). */
+  readonly rates: readonly UsedRate[];
   readonly ticked: readonly string[];
   readonly activityCounts: Readonly<Record<ActivityKind, number>>;
   readonly closeDateMoves: number;

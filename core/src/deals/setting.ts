@@ -1,3 +1,4 @@
+import type { Publish } from '../compliance/grace.ts';
 import type { HouseRules } from '../compliance/houseRules.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { RateOf } from '../money/money.ts';
@@ -19,6 +20,8 @@ export interface Setting {
   readonly document: ProcessDocument;
   readonly catalogue: Catalogue;
   readonly houseRules: HouseRules;
+  /** The process's publishes that gave days of grace. */
+  readonly publishes: readonly Publish[];
   readonly reasons: readonly Reason[];
   readonly calendar: Calendar;
   readonly zone: string;

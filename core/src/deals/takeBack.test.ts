@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { standsAt } from '../compliance/finding.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
+import { adoptVersion } from './adoptVersion.ts';
 import { type Deal, presentVisit } from './deal.ts';
 import { editDeal } from './edit.ts';
 import { type MoveRequest, moveDeal } from './move.ts';
@@ -57,7 +58,7 @@ describe('a move that is taken back', () => {
         const { deal: before, when } = wander(steps);
         const moved = move(before, to, when + 1);
         if (!moved) return;
-        const step = must(canTakeBack(moved, { id: 'priya', rank: 'maker' }, when + 1));
+        const step = must(canTakeBack(moved, setting, { id: 'priya', rank: 'maker' }, when + 1));
         const { deal: back } = takeBack(moved, setting, step, at(when + pause), null);
         expect(back.path).toEqual(before.path);
         expect(stays(back)).toEqual(stays(before));
@@ -75,7 +76,7 @@ describe('a move that is taken back', () => {
       fc.property(wandering, (steps) => {
         let { deal, when } = wander(steps);
         for (;;) {
-          const step = canTakeBack(deal, { id: 'tomas', rank: 'manager' }, when);
+          const step = canTakeBack(deal, setting, { id: 'tomas', rank: 'manager' }, when);
           if (!step.ok) break;
           when += 1;
           deal = takeBack(deal, setting, step.value, at(when, 'tomas'), null).deal;
@@ -91,7 +92,7 @@ describe('a move that is taken back', () => {
     const moved = move(dealIn(setting), { to: 'stage', stage: 'b' }, NOW + 1);
     if (!moved) throw new Error('The move was refused');
     const filled = must(editDeal(moved, setting, [{ field: 'area', saw: null, value: 300 }], at(NOW + 2))).deal;
-    const step = must(canTakeBack(filled, { id: 'priya', rank: 'maker' }, NOW + 3));
+    const step = must(canTakeBack(filled, setting, { id: 'priya', rank: 'maker' }, NOW + 3));
     expect(takeBack(filled, setting, step, at(NOW + 3), null).deal.values.area).toBe(300);
   });
 });
@@ -99,7 +100,7 @@ describe('a move that is taken back', () => {
 describe('who may take a move back (S11)', () => {
   const moved = move(dealIn(setting), { to: 'stage', stage: 'b' }, NOW, 'priya') as Deal;
   const may = (id: string, rank: 'maker' | 'manager', after: number) => {
-    const answer = canTakeBack(moved, { id, rank }, NOW + after);
+    const answer = canTakeBack(moved, setting, { id, rank }, NOW + after);
     return answer.ok ? 'may' : answer.error.code;
   };
 
@@ -111,7 +112,26 @@ describe('who may take a move back (S11)', () => {
   });
 
   it('is nobody where there is no move to take back', () => {
-    const answer = canTakeBack(dealIn(setting), { id: 'tomas', rank: 'manager' }, NOW);
+    const answer = canTakeBack(dealIn(setting), setting, { id: 'tomas', rank: 'manager' }, NOW);
     expect(answer).toEqual({ ok: false, error: { code: 'nothing_to_take_back' } });
   });
+});
+
+it('is refused where the deal’s version has lost the stage it would go back to (S11)', () => {
+  const moved = move(dealIn(setting), { to: 'stage', stage: 'b' }, NOW + 1) as Deal;
+  const shorter = {
+    ...setting,
+    document: { ...setting.document, stages: setting.document.stages.slice(1) },
+    version: 'v2',
+  };
+  const { deal } = must(
+    adoptVersion(moved, { from: setting, to: shorter, transfers: {}, graceUntil: NOW }, at(NOW + 2)),
+  );
+  expect(canTakeBack(deal, shorter, { id: 'tomas', rank: 'manager' }, NOW + 3)).toEqual({
+    ok: false,
+    error: { code: 'stage_gone' },
+  });
+  const step = deal.path.at(-1);
+  if (!step) throw new Error('No move');
+  expect(() => takeBack(deal, shorter, step, at(NOW + 3), null)).toThrow('has no stage a');
 });

@@ -1,8 +1,10 @@
+import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
-import { type Deal, type PathStep, presentVisit, type Visit } from './deal.ts';
+import type { Deal, PathStep } from './deal.ts';
 import type { Change } from './record.ts';
 import type { Moment, Setting } from './setting.ts';
-import { journal, revised, settle } from './settle.ts';
+import { journal, momentFor, revised, settle } from './settle.ts';
+import { resumeStay } from './stay.ts';
 
 /** For so long the maker of a move may take it back alone (S11). */
 export const TAKE_BACK_MS = 10 * 60_000;
@@ -11,50 +13,38 @@ export type TakeBackProblem =
   | { readonly code: 'nothing_to_take_back' }
   | { readonly code: 'too_late' }
   | { readonly code: 'not_yours' }
-  | { readonly code: 'voided' };
+  | { readonly code: 'voided' }
+  /** The stage it would go back to is not in the deal's version any more. */
+  | { readonly code: 'stage_gone' };
 
 /** Whether the person may take the deal's last move back now; a manager may at any time. */
 export function canTakeBack(
   deal: Deal,
+  { document }: Setting,
   by: { readonly id: string; readonly rank: 'maker' | 'manager' },
   at: number,
 ): Result<PathStep, TakeBackProblem> {
   if (deal.status.state === 'voided') return failed({ code: 'voided' });
   const last = deal.path.at(-1);
   if (!last || last.kind === 'start' || last.kind === 'transfer') return failed({ code: 'nothing_to_take_back' });
+  if (!stageOf(document, last.from ?? '')) return failed({ code: 'stage_gone' });
   if (by.rank === 'manager') return ok(last);
   if (last.by !== by.id) return failed({ code: 'not_yours' });
   return at - last.at > TAKE_BACK_MS ? failed({ code: 'too_late' }) : ok(last);
 }
 
 /** The deal as if its last move had not been made; the journal keeps both, paths and measures drop both (S11). */
-export function takeBack(deal: Deal, setting: Setting, step: PathStep, moment: Moment, text: string | null): Change {
+export function takeBack(deal: Deal, setting: Setting, step: PathStep, asked: Moment, text: string | null): Change {
+  const moment = momentFor(deal, asked);
   const after = revised({
-    ...deal,
+    ...resumeStay(deal, step.seq, setting),
     status: { state: 'open' },
     attempt: null,
     path: deal.path.filter(({ seq }) => seq !== step.seq),
-    visits: visitsBefore(deal, step),
   });
   const body = { kind: 'taken_back', seq: step.seq, move: step.kind, from: step.from, to: step.to } as const;
   return settle(after, setting, moment, [
     { kind: 'move_taken_back', seq: step.seq, at: moment.happenedAt, by: moment.by },
     journal(after, moment, body, text),
   ]);
-}
-
-/** The stay that the move began never was; the one it ended goes on. */
-function visitsBefore(deal: Deal, step: PathStep): readonly Visit[] {
-  const undone = deal.visits.map((visit) =>
-    visit.moveSeq === step.seq
-      ? {
-          ...visit,
-          takenBack: 'yes' as const,
-          leftAt: visit.leftAt ?? visit.enteredAt,
-          leftDay: visit.leftDay ?? visit.enteredDay,
-        }
-      : visit,
-  );
-  const present = presentVisit({ ...deal, visits: undone });
-  return undone.map((visit) => (visit === present ? { ...visit, leftAt: null, leftDay: null } : visit));
 }

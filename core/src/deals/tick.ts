@@ -3,7 +3,7 @@ import { type Deal, presentVisit, type Tick } from './deal.ts';
 import { tickedItems } from './dealFacts.ts';
 import type { Change } from './record.ts';
 import type { Moment, Setting } from './setting.ts';
-import { journal, revised, settle } from './settle.ts';
+import { journal, momentFor, revised, settle } from './settle.ts';
 
 export type TickProblem = { readonly code: 'closed' } | { readonly code: 'no_such_item'; readonly item: string };
 
@@ -13,7 +13,7 @@ export function tickItem(
   setting: Setting,
   itemId: string,
   state: 'ticked' | 'unticked',
-  moment: Moment,
+  asked: Moment,
 ): Result<Change, TickProblem> {
   if (deal.status.state !== 'open') return failed({ code: 'closed' });
   const stage = setting.document.stages.find(({ checklist }) => checklist.some(({ id }) => id === itemId));
@@ -21,6 +21,7 @@ export function tickItem(
   if (!stage || !item) return failed({ code: 'no_such_item', item: itemId });
   const isTicked = tickedItems(deal, setting.document).has(itemId);
   if (isTicked === (state === 'ticked')) return ok({ deal, records: [] });
+  const moment = momentFor(deal, asked);
   const after = revised({
     ...deal,
     ticks: state === 'ticked' ? add(deal, itemId, moment) : end(deal.ticks, itemId, moment),

@@ -1,16 +1,23 @@
-import { minorDigits } from '../money/money.ts';
-import type { Catalogue, Formula } from './field.ts';
-import { type FactValue, isMoney, type Values } from './value.ts';
+import { type CurrencyPair, convert, type Exchange, minorDigits } from '../money/money.ts';
+import type { Catalogue, FieldHolder, Formula } from './field.ts';
+import { type FactValue, isEmpty, isMoney, type Values } from './value.ts';
 
-/** A formula's result over the values: null where an operand is empty or a division is by zero. Money counts in major units. */
-export function calculate(formula: Formula, values: Values): number | null {
+/**
+ * A formula's result over the values: null where an operand is empty, a rate is missing or a division is by zero. Amounts
+ * count in major units of one currency; those in another are converted first (S33).
+ */
+export function calculate(formula: Formula, values: Values, exchange: Exchange): number | null {
   switch (formula.kind) {
     case 'number':
       return formula.value;
     case 'field':
-      return numberOf(values[formula.field]);
+      return numberOf(values[formula.field], exchange);
     default:
-      return combine(formula.kind, calculate(formula.left, values), calculate(formula.right, values));
+      return combine(
+        formula.kind,
+        calculate(formula.left, values, exchange),
+        calculate(formula.right, values, exchange),
+      );
   }
 }
 
@@ -28,9 +35,45 @@ export function sourceFields(id: string, catalogue: Catalogue): readonly string[
   return formulaFields(field.formula).flatMap((part) => sourceFields(part, catalogue));
 }
 
-function numberOf(value: FactValue | undefined): number | null {
-  if (isMoney(value)) return value.minor / 10 ** minorDigits(value.currency);
-  return typeof value === 'number' ? value : null;
+/** What keeps fields without a value. */
+export interface Lacking {
+  /** Written fields that are not filled. */
+  readonly fields: readonly string[];
+  /** Exchange rates that are not set. */
+  readonly rates: readonly CurrencyPair[];
+}
+
+/** What is to be filled, or which rates set, before the empty ones among the fields have a value. */
+export function lackingBehind(
+  ids: readonly string[],
+  values: Values,
+  catalogue: Catalogue,
+  exchangeOf: (holder: FieldHolder) => Exchange,
+): Lacking {
+  const sources = ids
+    .filter((id) => isEmpty(values[id]))
+    .flatMap((id) => sourceFields(id, catalogue).map((source) => ({ id, source })));
+  const fields = sources.map(({ source }) => source).filter((source) => isEmpty(values[source]));
+  const rates = sources.flatMap(({ source, id }) => {
+    const value = values[source];
+    const holder = catalogue.get(id)?.holder ?? 'deal';
+    return isMoney(value) ? pairWithoutRate(value.currency, exchangeOf(holder)) : [];
+  });
+  return { fields: [...new Set(fields)], rates: distinctPairs(rates) };
+}
+
+const pairWithoutRate = (from: string, { currency, rateOf }: Exchange): readonly CurrencyPair[] =>
+  from === currency || rateOf(from, currency) ? [] : [{ from, to: currency }];
+
+/** The pairs, each once. */
+export const distinctPairs = (pairs: readonly CurrencyPair[]): readonly CurrencyPair[] => [
+  ...new Map(pairs.map((pair) => [`${pair.from} ${pair.to}`, pair])).values(),
+];
+
+function numberOf(value: FactValue | undefined, { currency, rateOf }: Exchange): number | null {
+  if (!isMoney(value)) return typeof value === 'number' ? value : null;
+  const converted = convert(value, currency, rateOf);
+  return converted && converted.minor / 10 ** minorDigits(currency);
 }
 
 function combine(
@@ -43,11 +86,12 @@ function combine(
   return Number.isFinite(result) ? Number(result.toPrecision(15)) : null;
 }
 
-/** The values with every calculated number of the catalogue worked out anew; they are stored like any other (S29). */
-export function withCalculated(values: Values, catalogue: Catalogue): Values {
+/** A record's values with every calculated number of its holder worked out anew; they are stored like any other (S29). */
+export function withCalculated(values: Values, catalogue: Catalogue, holder: FieldHolder, exchange: Exchange): Values {
   const result: Record<string, FactValue> = { ...values };
   for (const field of catalogue.values()) {
-    if (field.type === 'calculated' && field.formula) result[field.id] = calculate(field.formula, result);
+    if (field.holder === holder && field.type === 'calculated' && field.formula)
+      result[field.id] = calculate(field.formula, result, exchange);
   }
   return result;
 }

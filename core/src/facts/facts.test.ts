@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { IN_POUNDS } from '../testing/builders.ts';
 import { calculate, withCalculated } from './calculate.ts';
 import { catalogueOf, type Field, type FieldType, type Formula } from './field.ts';
 import { checkValue, describeValueProblem, type FactValue, foldText, isEmpty, normaliseValue } from './value.ts';
@@ -117,18 +118,22 @@ describe('a calculated number', () => {
   };
 
   it('counts money in major units, of whatever minor units its currency has', () => {
-    expect(calculate(of('value'), { value: { minor: 1234, currency: 'BHD' } })).toBe(1.234);
-    expect(calculate(of('value'), { value: { minor: 1234, currency: 'JPY' } })).toBe(1234);
+    expect(calculate(of('value'), { value: { minor: 1234, currency: 'BHD' } }, { ...IN_POUNDS, currency: 'BHD' })).toBe(
+      1.234,
+    );
+    expect(calculate(of('value'), { value: { minor: 1234, currency: 'JPY' } }, { ...IN_POUNDS, currency: 'JPY' })).toBe(
+      1234,
+    );
     const values = { value: { minor: 200_00, currency: 'GBP' }, cost: { minor: 150_00, currency: 'GBP' } };
-    expect(calculate(margin, values)).toBe(0.25);
+    expect(calculate(margin, values, IN_POUNDS)).toBe(0.25);
   });
 
   it('is empty where a part is, and where it would divide by zero', () => {
-    expect(calculate(margin, { value: { minor: 200_00, currency: 'GBP' }, cost: null })).toBeNull();
+    expect(calculate(margin, { value: { minor: 200_00, currency: 'GBP' }, cost: null }, IN_POUNDS)).toBeNull();
     expect(
-      calculate({ kind: 'divide', left: { kind: 'number', value: 1 }, right: of('area') }, { area: 0 }),
+      calculate({ kind: 'divide', left: { kind: 'number', value: 1 }, right: of('area') }, { area: 0 }, IN_POUNDS),
     ).toBeNull();
-    expect(calculate({ kind: 'multiply', left: of('area'), right: of('area') }, { area: 1e200 })).toBeNull();
+    expect(calculate({ kind: 'multiply', left: of('area'), right: of('area') }, { area: 1e200 }, IN_POUNDS)).toBeNull();
   });
 
   it('is worked out at writing, one that reads another after it', () => {
@@ -137,6 +142,10 @@ describe('a calculated number', () => {
       field('calculated', { id: 'twice', formula: { kind: 'add', left: of('area'), right: of('area') } }),
       field('calculated', { id: 'thrice', formula: { kind: 'add', left: of('twice'), right: of('area') } }),
     ]);
-    expect(withCalculated({ area: 0.1, twice: 99 }, catalogue)).toEqual({ area: 0.1, twice: 0.2, thrice: 0.3 });
+    expect(withCalculated({ area: 0.1, twice: 99 }, catalogue, 'deal', IN_POUNDS)).toEqual({
+      area: 0.1,
+      twice: 0.2,
+      thrice: 0.3,
+    });
   });
 });

@@ -1,5 +1,5 @@
 import { isCurrency, type Money, minorDigits } from '../money/money.ts';
-import { parseDay } from '../time/day.ts';
+import { FIRST_DAY, isUsualDay, LAST_DAY, parseDay } from '../time/day.ts';
 import type { Field } from './field.ts';
 
 /** A recorded value; null is *empty*. A key that is absent from a record of values is *not recorded* (S1). */
@@ -38,6 +38,7 @@ const isOneCodePoint = (text: string): boolean =>
 export type ValueProblem =
   | { code: 'wrong_type'; needed: string }
   | { code: 'not_a_day' }
+  | { code: 'unusual_day' }
   | { code: 'too_precise' }
   | { code: 'too_long'; allowed: number }
   | { code: 'below' | 'above'; bound: number }
@@ -69,8 +70,7 @@ export function checkValue(field: Field, value: FactValue, kept: FactValue = nul
     case 'money':
       return isMoney(value) ? checkMoney(field, value) : { code: 'wrong_type', needed: 'an amount' };
     case 'date':
-      if (typeof value !== 'string') return { code: 'wrong_type', needed: 'a date' };
-      return parseDay(value) === null ? { code: 'not_a_day' } : null;
+      return typeof value === 'string' ? checkDay(value) : { code: 'wrong_type', needed: 'a date' };
     case 'yes_no':
       return typeof value === 'boolean' ? null : { code: 'wrong_type', needed: 'yes or no' };
     case 'choice':
@@ -93,6 +93,11 @@ function checkText(value: FactValue, allowed: number): ValueProblem | null {
   if (typeof value !== 'string') return { code: 'wrong_type', needed: 'text' };
   if (value.includes('\u0000')) return { code: 'null_character' };
   return value.length > allowed ? { code: 'too_long', allowed } : null;
+}
+
+function checkDay(value: string): ValueProblem | null {
+  if (parseDay(value) === null) return { code: 'not_a_day' };
+  return isUsualDay(value) ? null : { code: 'unusual_day' };
 }
 
 function checkNumber(field: Field, value: FactValue): ValueProblem | null {
@@ -131,6 +136,8 @@ export function describeValueProblem(problem: ValueProblem): string {
       return `This needs ${problem.needed}.`;
     case 'not_a_day':
       return 'This is not a date that exists. Write it as YYYY-MM-DD.';
+    case 'unusual_day':
+      return `A date lies between ${FIRST_DAY} and ${LAST_DAY}.`;
     case 'too_precise':
       return 'A number may have at most 15 significant digits.';
     case 'too_long':

@@ -1,17 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { amountToMinor, minorToAmount } from '../money/money.ts';
+import { ok } from '../result.ts';
 import { CATALOGUE, FIELDS } from '../testing/builders.ts';
 import { dayFromNumber } from '../time/day.ts';
+import { DateTally, orderOf } from './dateOrder.ts';
 import { type ColumnTarget, type DEAL_COLUMNS, guessColumns } from './importColumn.ts';
 import { readCell, readDate } from './readCell.ts';
 import { type ImportTerms, readRow } from './readRow.ts';
 
-const lookup: ImportTerms['lookup'] = (_type, text) => text;
+const lookup: ImportTerms['lookup'] = (_type, text) => ok(text);
 const cell = (id: string, text: string, currency = 'GBP') => {
   const field = CATALOGUE.get(id);
   if (!field) throw new Error(id);
-  return readCell(field, text, currency, lookup);
+  return readCell(field, text, { currency, lookup, order: null });
 };
 const value = (id: string, text: string, currency?: string) => {
   const read = cell(id, text, currency);
@@ -40,14 +42,48 @@ describe('amounts', () => {
     ['£1,234.50', { minor: 123_450, currency: 'GBP' }],
     ['1 234.50', { minor: 123_450, currency: 'GBP' }],
     ['EUR 12', { minor: 1_200, currency: 'EUR' }],
+    ['€1,234.50', { minor: 123_450, currency: 'EUR' }],
+    ['1,234.50 €', { minor: 123_450, currency: 'EUR' }],
     ['0', { minor: 0, currency: 'GBP' }],
   ])('%s', (text, expected) => {
     expect(value('value', text)).toEqual(expected);
   });
 
   /* The decimal comma is ambiguous beside grouping commas, so it is refused rather than guessed. */
-  it.each(['1.234,50', '1,2', '12,34.5', 'twelve', '1e3', '£', 'ABC 12'])('%s is refused', (text) => {
+  it.each([
+    '1.234,50',
+    '1,2',
+    '12,34.5',
+    'twelve',
+    '1e3',
+    '£',
+    'ABC 12',
+    '0,125',
+    '1.5,000',
+    '12 34',
+    '1,234 567',
+    '€ EUR',
+    '¥100.5',
+    '$40',
+    '€40 USD',
+    '--5',
+  ])('%s is refused', (text) => {
     expect(cell('value', text).ok).toBe(false);
+  });
+
+  it.each(['-£3', '£-3', '-3.00', 'GBP -3'])('%s is below nothing', (text) => {
+    expect(value('cost', text)).toEqual({ minor: -300, currency: 'GBP' });
+  });
+
+  it('with a sign that several currencies share are taken where it is that of the process', () => {
+    expect(value('value', '$40', 'AUD')).toEqual({ minor: 4_000, currency: 'AUD' });
+    expect(value('value', '¥100', 'JPY')).toEqual({ minor: 100, currency: 'JPY' });
+    expect(value('value', '¥100.5', 'JPY')).toBe('JPY has 0 decimal places.');
+  });
+
+  it('and numbers of any length are refused at once', () => {
+    const long = `1${' '.repeat(400_000)}1`;
+    expect([cell('value', long).ok, cell('area', long).ok]).toEqual([false, false]);
   });
 
   it('never gain or lose a penny on the way through minor units', () => {
@@ -70,17 +106,54 @@ describe('dates', () => {
           `${date}${mark}${month}${mark}${year}`,
           `${Number(date)}${mark}${Number(month)}${mark}${year}`,
         ])
-          expect(readDate(text)).toEqual({ ok: true, value: day });
+          expect(readDate(text, 'day_first')).toEqual({ ok: true, value: day });
       }),
     );
   });
 
-  it.each(['2026-02-29', '31.04.2026', '12/24/2026', '24.12.26', '2026/12/24', 'tomorrow', '24 Dec 2026'])(
+  it.each(['2026-02-29', '31.04.2026', '12.24.2026', '24.12.26', '2026/12/24', 'tomorrow', '24 Dec 2026'])(
     '%s is refused',
     (text) => {
-      expect(readDate(text).ok).toBe(false);
+      expect(readDate(text, null).ok).toBe(false);
     },
   );
+});
+
+describe('the order of a column’s dates', () => {
+  const reading = (...cells: string[]) => {
+    const tally = new DateTally();
+    for (const text of cells) tally.add([text]);
+    return tally.readings(1)[0];
+  };
+
+  it('is told by all its cells together', () => {
+    expect(reading('03/04/2026', '24/12/2026')).toBe('day_first');
+    expect(reading('03/04/2026', '12/24/2026')).toBe('month_first');
+    expect(reading('03/04/2026', ' 05/06/2026 ')).toBe('either');
+    expect(reading('24/12/2026', '12/24/2026')).toBe('mixed');
+    expect(reading('24.12.2026', '12/24/2026')).toBe('mixed');
+    expect(reading('2026-12-24', 'soon', '05/05/2026')).toBe('none');
+  });
+
+  it('decides how each is read; what fits both is asked, not guessed', () => {
+    expect(readDate('03/04/2026', 'day_first')).toEqual({ ok: true, value: '2026-04-03' });
+    expect(readDate('03/04/2026', 'month_first')).toEqual({ ok: true, value: '2026-03-04' });
+    expect(readDate('12/24/2026', 'month_first')).toEqual({ ok: true, value: '2026-12-24' });
+    expect(readDate('03/04/2026', null)).toMatchObject({
+      ok: false,
+      error: expect.stringMatching(/day first or month first/),
+    });
+    expect(readDate('03.04.2026', null)).toEqual({ ok: true, value: '2026-04-03' });
+    expect(orderOf('either', undefined)).toBeNull();
+    expect(orderOf('either', 'month_first')).toBe('month_first');
+    expect(orderOf('day_first', 'month_first')).toBe('day_first');
+  });
+
+  it('has no date of another age', () => {
+    expect(readDate('0001-01-01', null).ok).toBe(false);
+    expect(readDate('31/12/9999', null).ok).toBe(false);
+    expect(readDate('2200-12-31', null).ok).toBe(true);
+  });
 });
 
 describe('other cells', () => {
@@ -115,6 +188,7 @@ describe('a row', () => {
       { id: 's2', name: 'Design' },
     ],
     currency: 'GBP',
+    orders: [],
     today: '2026-11-24',
     lookup,
   });

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { failed, ok } from '../result.ts';
 import { CATALOGUE, FIELDS } from '../testing/builders.ts';
 import { guessDelimiter } from './delimiter.ts';
 import { guessColumns } from './importColumn.ts';
@@ -6,11 +7,14 @@ import { readCell } from './readCell.ts';
 import { type ImportTerms, readRow } from './readRow.ts';
 
 const people: Record<string, string> = { 'priya nandan': 'p1' };
-const lookup: ImportTerms['lookup'] = (type, text) => (type === 'person' ? (people[text.toLowerCase()] ?? null) : text);
+const lookup: ImportTerms['lookup'] = (type, text) => {
+  const found = type === 'person' ? people[text.toLowerCase()] : text;
+  return found === undefined ? failed('none') : ok(found);
+};
 const cell = (id: string, text: string) => {
   const field = CATALOGUE.get(id);
   if (!field) throw new Error(id);
-  return readCell(field, text, 'GBP', lookup);
+  return readCell(field, text, { currency: 'GBP', lookup, order: null });
 };
 
 describe('reading a CSV', () => {
@@ -73,6 +77,7 @@ describe('reading a CSV', () => {
       catalogue: CATALOGUE,
       stages: [{ id: 's', name: 'Survey' }],
       currency: 'GBP',
+      orders: [],
       today: '2026-11-24',
       lookup,
     };

@@ -3,8 +3,9 @@ import type { FactValue, Values } from '../facts/value.ts';
 import { foldText } from '../facts/value.ts';
 import { failed, ok, type Result } from '../result.ts';
 import type { Day } from '../time/day.ts';
+import type { DateOrder } from './dateOrder.ts';
 import type { ColumnTarget, DealColumn } from './importColumn.ts';
-import { type Lookup, readCell, readDate } from './readCell.ts';
+import { type CellTerms, readCell, readDate } from './readCell.ts';
 
 /** A row of an import as it was read. Absent dates are null; a value per matched column that is filled. */
 export interface ImportedRow {
@@ -23,14 +24,17 @@ export interface RowProblem {
   readonly detail: string;
 }
 
-export interface ImportTerms {
+export interface ImportTerms extends Omit<CellTerms, 'order'> {
   readonly columns: readonly ColumnTarget[];
   readonly catalogue: Catalogue;
   readonly stages: readonly { readonly id: string; readonly name: string }[];
-  readonly currency: string;
+  /** The order in which each column writes its dates. */
+  readonly orders: readonly (DateOrder | null)[];
   readonly today: Day;
-  readonly lookup: Lookup;
 }
+
+/** No cell is longer, as no text is that a field holds. */
+const LONGEST_CELL = 20_000;
 
 /** Reads one record. Errors: every cell that cannot be read, all at once. */
 export function readRow(cells: readonly string[], terms: ImportTerms): Result<ImportedRow, readonly RowProblem[]> {
@@ -44,7 +48,7 @@ export function readRow(cells: readonly string[], terms: ImportTerms): Result<Im
     });
   terms.columns.forEach((target, column) => {
     const text = (cells[column] ?? '').trim();
-    const read = target.to === 'nothing' || text === '' ? null : readMatched(target, text, terms);
+    const read = target.to === 'nothing' || text === '' ? null : readMatched(target, text, terms, column);
     if (read && !read.ok) problems.push({ column, detail: read.error });
     if (read?.ok && target.to === 'deal') deal[target.column] = String(read.value);
     if (read?.ok && target.to === 'field') values[target.field] = read.value;
@@ -58,16 +62,27 @@ function readMatched(
   target: Exclude<ColumnTarget, { to: 'nothing' }>,
   text: string,
   terms: ImportTerms,
+  column: number,
 ): Result<FactValue, string> {
+  const order = terms.orders[column] ?? null;
+  if (text.length > LONGEST_CELL)
+    return failed(`This may have at most ${LONGEST_CELL.toLocaleString('en')} characters.`);
   if (text.includes('\u0000')) return failed('This holds a character that cannot be stored.');
-  return target.to === 'deal' ? readDealCell(target.column, text, terms) : readFieldCell(target.field, text, terms);
+  return target.to === 'deal'
+    ? readDealCell(target.column, text, terms, order)
+    : readFieldCell(target.field, text, { ...terms, order });
 }
 
-function readDealCell(column: DealColumn, text: string, terms: ImportTerms): Result<FactValue, string> {
+function readDealCell(
+  column: DealColumn,
+  text: string,
+  terms: ImportTerms,
+  order: DateOrder | null,
+): Result<FactValue, string> {
   if (column === 'external_id' || column === 'name')
     return text.length > 200 ? failed('This may have at most 200 characters.') : ok(text);
   if (column === 'stage') return readStage(text, terms);
-  const day = readDate(text);
+  const day = readDate(text, order);
   return day.ok && day.value > terms.today ? failed(`${text} lies in the future.`) : day;
 }
 
@@ -78,11 +93,9 @@ function readStage(text: string, { stages }: ImportTerms): Result<FactValue, str
     : failed(`There is no stage “${text}”. The stages are: ${stages.map(({ name }) => name).join(', ')}.`);
 }
 
-function readFieldCell(id: string, text: string, terms: ImportTerms): Result<FactValue, string> {
+function readFieldCell(id: string, text: string, terms: ImportTerms & CellTerms): Result<FactValue, string> {
   const field: Field | undefined = terms.catalogue.get(id) ?? BUILT_IN_FIELDS.find((candidate) => candidate.id === id);
-  return field
-    ? readCell(field, text, terms.currency, terms.lookup)
-    : failed('This field is no longer in the catalogue.');
+  return field ? readCell(field, text, terms) : failed('This field is no longer in the catalogue.');
 }
 
 const toRow = (deal: Partial<Record<DealColumn, string>>, values: Values): ImportedRow => ({

@@ -1,6 +1,7 @@
-import type { Explanation } from '../criteria/evaluate.ts';
+import type { Explanation, Leaf } from '../criteria/evaluate.ts';
 import { type NameOf, type Piece, phrase, valueText } from '../criteria/phrase.ts';
 import type { Catalogue } from '../facts/field.ts';
+import type { CurrencyPair } from '../money/money.ts';
 import type { GateItem } from './item.ts';
 import { type ItemVerdict, isOpen } from './verdict.ts';
 
@@ -38,10 +39,13 @@ export function describeActual(
   const leaf = explanation && decidingLeaf(explanation);
   if (!leaf) return null;
   const field = leaf.criterion.left.of === 'field' ? catalogue.get(leaf.criterion.left.field) : undefined;
-  return valueText(leaf.actual, field, nameOf);
+  const actual = valueText(leaf.actual, field, nameOf);
+  return leaf.missingRates.length > 0 ? `${actual}; ${ratesText(leaf.missingRates)}` : actual;
 }
 
-type Leaf = Extract<Explanation, { kind: 'leaf' }>;
+/** Rates that are not set, in words. */
+const ratesText = (rates: readonly CurrencyPair[]): string =>
+  rates.map(({ from, to }) => `no exchange rate from ${from} to ${to}`).join(', ');
 
 /** The first leaf that keeps the whole from being true; where it is true, the first leaf. */
 function decidingLeaf(explanation: Explanation): Leaf | null {

@@ -1,4 +1,6 @@
-import { type Criterion, fieldsReadBy } from '../criteria/criterion.ts';
+import { type Criterion, conditionsOf, fieldsReadBy, termsOf } from '../criteria/criterion.ts';
+import { isMoney } from '../facts/value.ts';
+import { canonicalText } from '../processes/canonicalText.ts';
 import type { Binding, ChecklistItem, Level, ProcessDocument, Requirement, Stage } from '../processes/document.ts';
 
 /** Which part of the document asks an item. */
@@ -17,7 +19,7 @@ export type GateItem = {
 } & (
   | { readonly kind: 'criterion'; readonly criterion: Criterion }
   | { readonly kind: 'field'; readonly field: string }
-  | { readonly kind: 'checklist'; readonly text: string }
+  | { readonly kind: 'checklist'; readonly text: string; readonly afterReturn: ChecklistItem['afterReturn'] }
   /** The process's own rule stands in the way; nothing the seller fills in changes that. */
   | { readonly kind: 'decision'; readonly rule: 'returns' }
 );
@@ -51,7 +53,14 @@ function checklistItem(item: ChecklistItem, stage: string): GateItem {
     binds: 'must_stay',
     kind: 'checklist',
     text: item.text,
+    afterReturn: item.afterReturn,
   };
+}
+
+/** What an item asks, of whom, at what level and for how long: all but its words. Equal where nothing of it has changed (S28). */
+export function substanceOf(item: GateItem): string {
+  const { message: _message, ...asked } = item;
+  return canonicalText(asked.kind === 'checklist' ? { ...asked, text: '' } : asked);
 }
 
 /** Every item the version asks anywhere, by id. */
@@ -74,6 +83,16 @@ export const fieldsAsked = (document: ProcessDocument): readonly string[] => [
     ]),
   ),
 ];
+
+/** Currencies of the amounts that the version's criteria compare with. */
+export const currenciesAsked = remembered((document: ProcessDocument): readonly string[] => {
+  const criteria = [...itemsOf(document).values()].flatMap((item) => [
+    ...(item.kind === 'criterion' ? [item.criterion] : []),
+    ...(item.appliesWhen ? [item.appliesWhen] : []),
+  ]);
+  const terms = criteria.flatMap(conditionsOf).flatMap(termsOf);
+  return terms.flatMap((term) => (term.of === 'value' && isMoney(term.value) ? [term.value.currency] : []));
+});
 
 /** Documents never change, so what is read from one is worked out once; judging a book asks for it again and again. */
 function remembered<Part extends object, Result>(read: (part: Part) => Result): (part: Part) => Result {

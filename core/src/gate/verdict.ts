@@ -1,9 +1,10 @@
 import { fieldsReadBy } from '../criteria/criterion.ts';
-import { type Explanation, evaluate } from '../criteria/evaluate.ts';
+import { type Explanation, evaluate, leavesOf } from '../criteria/evaluate.ts';
 import type { Facts } from '../criteria/facts.ts';
-import { sourceFields } from '../facts/calculate.ts';
+import { distinctPairs, type Lacking, lackingBehind, sourceFields } from '../facts/calculate.ts';
 import type { Catalogue } from '../facts/field.ts';
 import { isEmpty } from '../facts/value.ts';
+import type { CurrencyPair } from '../money/money.ts';
 import type { AskedItem } from './assemble.ts';
 import type { GateItem } from './item.ts';
 
@@ -22,6 +23,8 @@ export type Remedy =
   | { readonly kind: 'none' }
   | { readonly kind: 'fill'; readonly fields: readonly string[] }
   | { readonly kind: 'tick'; readonly item: string }
+  /** Amounts of two currencies are compared, and nobody has said what one is in the other (S33). */
+  | { readonly kind: 'set_rate'; readonly rates: readonly CurrencyPair[] }
   | { readonly kind: 'decide' };
 
 export interface ItemVerdict<Item extends GateItem = GateItem> {
@@ -30,6 +33,8 @@ export interface ItemVerdict<Item extends GateItem = GateItem> {
   readonly remedy: Remedy;
   /** Fields to fill before it is known whether the item applies at all. */
   readonly mayApply: readonly string[];
+  /** Exchange rates to set before that is known. */
+  readonly mayApplyRates: readonly CurrencyPair[];
   readonly explanation: Explanation | null;
 }
 
@@ -61,21 +66,37 @@ export function judgeItem<Item extends GateItem>(
   facts: GateFacts,
   catalogue: Catalogue,
 ): ItemVerdict<Item> {
-  const applies = item.appliesWhen ? evaluate(item.appliesWhen, facts, catalogue).result : true;
-  if (applies === false)
-    return { item, state: 'not_applicable', remedy: { kind: 'none' }, mayApply: [], explanation: null };
+  const applies = item.appliesWhen ? evaluate(item.appliesWhen, facts, catalogue) : null;
+  if (applies?.result === false) return { ...NOTHING_TO_DO, item, state: 'not_applicable', explanation: null };
   const explanation = item.kind === 'criterion' ? evaluate(item.criterion, facts, catalogue) : null;
   const judged = stateOf(item, facts, explanation);
   const state = isOpen(judged) && facts.waived.has(item.id) ? 'waived' : judged;
-  const mayApply = applies === null && item.appliesWhen ? unfilled(fieldsReadBy(item.appliesWhen), facts) : [];
+  const unclear = applies?.result === null ? lackingFor(applies, facts, catalogue) : NOTHING_LACKING;
   return {
     item,
     state,
-    remedy: isOpen(state) ? remedyFor(item, facts, catalogue, state) : { kind: 'none' },
-    mayApply,
+    remedy: isOpen(state) ? remedyFor(item, facts, catalogue, explanation) : { kind: 'none' },
+    mayApply: unclear.fields,
+    mayApplyRates: unclear.rates,
     explanation,
   };
 }
+
+const NOTHING_LACKING: Lacking = { fields: [], rates: [] };
+const NOTHING_TO_DO = { remedy: { kind: 'none' }, mayApply: [], mayApplyRates: [] } as const;
+
+/** What has to be filled, and which rates set, before the criterion is known. */
+function lackingFor(explanation: Explanation, facts: GateFacts, catalogue: Catalogue): Lacking {
+  const lacking = lackingIn(fieldsReadBy(explanation.criterion), facts, catalogue);
+  const compared = leavesOf(explanation).flatMap(({ missingRates }) => missingRates);
+  return { fields: lacking.fields, rates: distinctPairs([...lacking.rates, ...compared]) };
+}
+
+const lackingIn = (
+  fields: readonly string[],
+  { values, currencyOf, rateOf }: GateFacts,
+  catalogue: Catalogue,
+): Lacking => lackingBehind(fields, values, catalogue, (holder) => ({ currency: currencyOf[holder], rateOf }));
 
 function stateOf(item: GateItem, facts: GateFacts, explanation: Explanation | null): ItemState {
   switch (item.kind) {
@@ -90,27 +111,26 @@ function stateOf(item: GateItem, facts: GateFacts, explanation: Explanation | nu
   }
 }
 
-function remedyFor(item: GateItem, facts: GateFacts, catalogue: Catalogue, state: ItemState): Remedy {
+function remedyFor(item: GateItem, facts: GateFacts, catalogue: Catalogue, explanation: Explanation | null): Remedy {
   switch (item.kind) {
     case 'field':
-      return fill([item.field], catalogue);
+      return provide(lackingIn([item.field], facts, catalogue), [item.field], catalogue);
     case 'checklist':
       return { kind: 'tick', item: item.id };
     case 'decision':
       return { kind: 'decide' };
     case 'criterion': {
-      const read = fieldsReadBy(item.criterion);
-      const empty = unfilled(read, facts);
-      return fill(state === 'missing' && empty.length > 0 ? empty : read, catalogue);
+      const isUnknown = explanation !== null && explanation.result === null;
+      const lacking = isUnknown ? lackingFor(explanation, facts, catalogue) : NOTHING_LACKING;
+      return provide(lacking, fieldsReadBy(item.criterion), catalogue);
     }
   }
 }
 
-const unfilled = (fields: readonly string[], facts: Facts): readonly string[] =>
-  fields.filter((id) => isEmpty(facts.values[id]));
-
-/** A calculated number is put right through the fields it is calculated from. */
-function fill(fields: readonly string[], catalogue: Catalogue): Remedy {
-  const writable = [...new Set(fields.flatMap((id) => sourceFields(id, catalogue)))];
-  return writable.length > 0 ? { kind: 'fill', fields: writable } : { kind: 'decide' };
+/** What is lacking comes first; where nothing is, what was read has to become other than it is. */
+function provide({ fields, rates }: Lacking, read: readonly string[], catalogue: Catalogue): Remedy {
+  if (fields.length > 0) return { kind: 'fill', fields };
+  if (rates.length > 0) return { kind: 'set_rate', rates };
+  const sources = [...new Set(read.flatMap((id) => sourceFields(id, catalogue)))];
+  return sources.length > 0 ? { kind: 'fill', fields: sources } : { kind: 'decide' };
 }

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { amountToMinor, convert, minorDigits, minorToAmount, roundHalfEven, weightedMinor } from './money.ts';
+import { rate } from '../testing/builders.ts';
+import { amountToMinor, convert, halfEvenRatio, minorDigits, minorToAmount, weightedMinor } from './money.ts';
 
 describe('money', () => {
   /* ISO 4217, list one: minor units. */
@@ -29,14 +30,24 @@ describe('money', () => {
 
   /* IEEE 754, roundTiesToEven. */
   it('rounds a half to the even neighbour', () => {
-    expect([0.5, 1.5, 2.5, -0.5, -1.5, 2.4, 2.6].map((number) => roundHalfEven(number) + 0)).toEqual([
-      0, 2, 2, 0, -2, 2, 3,
-    ]);
+    const rounded = [5n, 15n, 25n, -5n, -15n, 24n, 26n].map((tenths) => halfEvenRatio(tenths, 10n));
+    expect(rounded).toEqual([0n, 2n, 2n, 0n, -2n, 2n, 3n]);
   });
 
   it('converts between currencies of different minor units', () => {
-    expect(convert({ minor: 10_00, currency: 'GBP' }, 'JPY', () => 190.5)).toEqual({ minor: 1905, currency: 'JPY' });
+    expect(convert({ minor: 10_00, currency: 'GBP' }, 'JPY', () => rate('190.5'))).toEqual({
+      minor: 1905,
+      currency: 'JPY',
+    });
     expect(convert({ minor: 10_00, currency: 'GBP' }, 'JPY', () => undefined)).toBeNull();
+  });
+
+  /* 0.50 x 1.15 is 0.575 exactly; as a binary fraction it lies just below. */
+  it('converts decimals exactly and rounds once', () => {
+    expect(convert({ minor: 50, currency: 'FJD' }, 'GBP', () => rate('1.15'))?.minor).toBe(58);
+    expect(convert({ minor: 70, currency: 'FJD' }, 'GBP', () => rate('1.15'))?.minor).toBe(80);
+    expect(convert({ minor: 115, currency: 'FJD' }, 'GBP', () => ({ value: '1.15', turned: 'yes' }))?.minor).toBe(100);
+    expect(convert({ minor: 10 ** 14, currency: 'FJD' }, 'GBP', () => rate('1000000000'))).toBeNull();
   });
 
   it('reads back every amount it writes', () => {

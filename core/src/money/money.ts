@@ -72,26 +72,66 @@ export function minorToAmount(minor: number, currency: string): string {
   return `${minor < 0 ? '-' : ''}${whole}${digits > 0 ? `.${text.slice(-digits)}` : ''}`;
 }
 
-/** Rounds to a whole number, a half to the even neighbour (IEEE 754 roundTiesToEven, at whole numbers). */
-export function roundHalfEven(value: number): number {
-  const floor = Math.floor(value);
-  const rest = value - floor;
-  if (rest !== 0.5) return Math.round(value);
-  return floor % 2 === 0 ? floor : floor + 1;
+/**
+ * The quotient as a whole number, a half to the even neighbour (IEEE 754 roundTiesToEven, at whole numbers); the divisor
+ * is above 0. The database's `half_even_ratio` is the same.
+ */
+export function halfEvenRatio(dividend: bigint, divisor: bigint): bigint {
+  const size = dividend < 0n ? -dividend : dividend;
+  const [whole, rest] = [size / divisor, (size % divisor) * 2n];
+  const rounded = rest > divisor || (rest === divisor && whole % 2n === 1n) ? whole + 1n : whole;
+  return dividend < 0n ? -rounded : rounded;
 }
 
 /** Weighted value in minor units: value x chance, the chance in whole percent (common practice). */
 export const weightedMinor = (minor: number, chancePercent: number): number =>
-  roundHalfEven((minor * chancePercent) / 100);
+  Number(halfEvenRatio(BigInt(minor) * BigInt(chancePercent), 100n));
 
-/** Units of `to` for one unit of `from` on the day judged, or undefined where no rate is known. */
-export type RateOf = (from: string, to: string) => number | undefined;
+/**
+ * What one unit of a currency is in another: `value` of them; or where the rate was set the other way round (`turned`),
+ * one of them for `value`. A plain decimal text, because a binary fraction is not exact.
+ */
+export interface Rate {
+  readonly value: string;
+  readonly turned: 'no' | 'yes';
+}
 
-/** The amount in another currency, rounded half-even to minor units; null where no rate is known. */
+/** Two currencies, converted from the first into the second. */
+export interface CurrencyPair {
+  readonly from: string;
+  readonly to: string;
+}
+
+/** The rate of the day judged, or undefined where none is known. */
+export type RateOf = (from: string, to: string) => Rate | undefined;
+
+/** A currency to count amounts in, and the rates that lead there. */
+export interface Exchange {
+  readonly currency: string;
+  readonly rateOf: RateOf;
+}
+
+/**
+ * The amount in another currency, worked out exactly and rounded half-even once, to minor units (S33); null where no rate
+ * is known, or where the result is too large to be told exactly.
+ */
 export function convert(money: Money, to: string, rateOf: RateOf): Money | null {
   if (money.currency === to) return money;
   const rate = rateOf(money.currency, to);
   if (rate === undefined) return null;
-  const scale = 10 ** (minorDigits(to) - minorDigits(money.currency));
-  return { minor: roundHalfEven(money.minor * rate * scale), currency: to };
+  const { digits, scale } = decimalOf(rate.value);
+  const shift = minorDigits(to) - minorDigits(money.currency);
+  const [times, over] = rate.turned === 'yes' ? [scale, digits] : [digits, scale];
+  const minor = Number(halfEvenRatio(BigInt(money.minor) * times * powerOfTen(shift), over * powerOfTen(-shift)));
+  return Number.isSafeInteger(minor) ? { minor, currency: to } : null;
 }
+
+/** A plain decimal as a ratio of whole numbers: `1.15` is 115 / 100. */
+function decimalOf(text: string): { digits: bigint; scale: bigint } {
+  const match = /^(\d+)(?:\.(\d+))?$/.exec(text);
+  const digits = match ? BigInt(`${match[1]}${match[2] ?? ''}`) : 0n;
+  if (digits === 0n) throw new RangeError(`Not a rate: ${text}`);
+  return { digits, scale: powerOfTen(match?.[2]?.length ?? 0) };
+}
+
+const powerOfTen = (exponent: number): bigint => 10n ** BigInt(Math.max(0, exponent));

@@ -21,7 +21,7 @@ export type ProcessChange =
       readonly after: number | null;
     }
   | {
-      readonly kind: 'requirement_added' | 'requirement_removed' | 'requirement_changed';
+      readonly kind: 'requirement_added' | 'requirement_removed' | 'requirement_changed' | 'requirement_reworded';
       readonly requirement: string;
       readonly stage: string | null;
       readonly name: string;
@@ -33,7 +33,7 @@ export type ProcessChange =
 export const touchesGates = (changes: readonly ProcessChange[]): boolean =>
   changes.some(
     ({ kind }) =>
-      kind.startsWith('requirement_') ||
+      (kind.startsWith('requirement_') && kind !== 'requirement_reworded') ||
       kind === 'stage_added' ||
       kind === 'stage_removed' ||
       kind === 'stages_reordered' ||
@@ -100,15 +100,19 @@ interface Asked {
   readonly stage: string | null;
   readonly name: string;
   readonly text: string;
+  /** The same without the words that people read: a change of them alone changes no gate (S28). */
+  readonly substance: string;
 }
 
 function diffRequirements(before: ProcessDocument, after: ProcessDocument): readonly ProcessChange[] {
   const [old, fresh] = [askedBy(before), askedBy(after)];
   return [
-    ...[...fresh].flatMap(([requirement, { stage, name, text }]): ProcessChange[] => {
+    ...[...fresh].flatMap(([requirement, { stage, name, text, substance }]): ProcessChange[] => {
       const was = old.get(requirement);
       if (!was) return [{ kind: 'requirement_added', requirement, stage, name }];
-      return was.text === text ? [] : [{ kind: 'requirement_changed', requirement, stage, name }];
+      if (was.text === text) return [];
+      const kind = was.substance === substance ? 'requirement_reworded' : 'requirement_changed';
+      return [{ kind, requirement, stage, name }];
     }),
     ...[...old]
       .filter(([id, { stage }]) => !fresh.has(id) && (stage === null || after.stages.some((one) => one.id === stage)))
@@ -125,6 +129,7 @@ export function askedBy(document: ProcessDocument): ReadonlyMap<string, Asked> {
         stage: stage?.id ?? null,
         name: stage?.name ?? place,
         text: canonicalText([stage?.id ?? null, place, item]),
+        substance: canonicalText([stage?.id ?? null, place, { ...item, message: '', text: '' }]),
       });
     }
   };

@@ -1,3 +1,4 @@
+import { changedRequirements } from '../compliance/grace.ts';
 import { type HouseRules, NO_HOUSE_RULES } from '../compliance/houseRules.ts';
 import type { Facts } from '../criteria/facts.ts';
 import { createDeal } from '../deals/create.ts';
@@ -6,6 +7,7 @@ import type { Moment, Reason, Setting } from '../deals/setting.ts';
 import { BUILT_IN_FIELDS, catalogueOf, type Field } from '../facts/field.ts';
 import type { Values } from '../facts/value.ts';
 import type { GateFacts } from '../gate/verdict.ts';
+import type { Exchange, Rate, RateOf } from '../money/money.ts';
 import type { ProcessDocument, Requirement, Stage } from '../processes/document.ts';
 import { MONDAY_TO_FRIDAY } from '../time/calendar.ts';
 import { dayNumber } from '../time/day.ts';
@@ -52,6 +54,7 @@ export const factsOf = (values: Values, more: Partial<GateFacts> = {}): GateFact
   lastActivityDay: TODAY - 3,
   today: TODAY,
   rateOf: () => undefined,
+  currencyOf: { deal: 'GBP', customer: 'GBP', contact: 'GBP' },
   ticked: new Set(),
   waived: new Set(),
   ...more,
@@ -89,17 +92,18 @@ export const documentOf = (stages: readonly Stage[], more: Partial<ProcessDocume
 
 export const settingOf = (
   document: ProcessDocument,
-  more: { houseRules?: HouseRules; reasons?: readonly Reason[] } = {},
+  more: { houseRules?: HouseRules; reasons?: readonly Reason[]; rateOf?: RateOf } = {},
 ): Setting => ({
   version: 'v1',
   document,
   catalogue: CATALOGUE,
   houseRules: more.houseRules ?? NO_HOUSE_RULES,
+  publishes: [],
   reasons: more.reasons ?? [],
   calendar: MONDAY_TO_FRIDAY,
   zone: 'Europe/London',
   reportingCurrency: 'GBP',
-  rateOf: () => undefined,
+  rateOf: more.rateOf ?? (() => undefined),
 });
 
 export const at = (happenedAt: number, by = 'priya'): Moment => ({ by, happenedAt, recordedAt: happenedAt });
@@ -118,6 +122,25 @@ export const dealIn = (setting: Setting, values: Values = {}, moment: Moment = a
     setting,
     moment,
   ).deal;
+
+/** Where a deal that follows `from` goes with a publish: the setting after it, which knows the grace that it gave. */
+export const published = (from: Setting, to: Setting, graceUntil: number): Setting => ({
+  ...to,
+  publishes: [
+    ...from.publishes,
+    {
+      version: to.version,
+      graceUntil,
+      changed: { [from.version]: changedRequirements(from.document, to.document) },
+    },
+  ],
+});
+
+/** A rate as it was set. */
+export const rate = (value: string): Rate => ({ value, turned: 'no' });
+
+/** Amounts count in pounds, and no rate is known. */
+export const IN_POUNDS: Exchange = { currency: 'GBP', rateOf: () => undefined };
 
 /** The value of a success; throws, with the error, where a command failed. */
 export function must<T>(result: { ok: true; value: T } | { ok: false; error: unknown }): T {

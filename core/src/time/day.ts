@@ -20,6 +20,13 @@ export function parseDay(text: string): number | null {
   return real ? Math.floor(date.getTime() / MS_PER_DAY) : null;
 }
 
+/** What may be written as a date: what lies beyond is a slip of the keyboard. */
+export const FIRST_DAY: Day = '1900-01-01';
+export const LAST_DAY: Day = '2200-12-31';
+
+/** Whether a day that exists lies where dates of deals do. */
+export const isUsualDay = (day: Day): boolean => day >= FIRST_DAY && day <= LAST_DAY;
+
 /** Whole days since 1970-01-01 for a day that is known to be valid. Throws on anything else. */
 export function dayNumber(day: Day): number {
   const number = parseDay(day);
@@ -27,8 +34,12 @@ export function dayNumber(day: Day): number {
   return number;
 }
 
-/** The day that lies `number` days after 1970-01-01. */
-export const dayFromNumber = (number: number): Day => new Date(number * MS_PER_DAY).toISOString().slice(0, 10);
+const FIRST_NUMBER = -719_162;
+const LAST_NUMBER = 2_932_896;
+
+/** The day that lies `number` days after 1970-01-01; before the year 1 and after 9999 there is none, so it stays at that end. */
+export const dayFromNumber = (number: number): Day =>
+  new Date(Math.min(Math.max(number, FIRST_NUMBER), LAST_NUMBER) * MS_PER_DAY).toISOString().slice(0, 10);
 
 /** The day `days` calendar days after `day` (before it, where negative). */
 export const addDays = (day: Day, days: number): Day => dayFromNumber(dayNumber(day) + days);
@@ -64,7 +75,10 @@ export function startOfDay(day: Day, zone: string): Instant {
   if (known !== undefined) return known;
   if (starts.size >= MOST_OFFSETS) starts.clear();
   const utc = new Date(number * MS_PER_DAY);
-  const instant = new TZDate(utc.getUTCFullYear(), utc.getUTCMonth(), utc.getUTCDate(), 0, 0, 0, zone).getTime();
+  const start = new TZDate(2000, 0, 1, 0, 0, 0, zone);
+  // Set apart, since a constructor takes the years 1 to 99 for 1901 to 1999.
+  start.setFullYear(utc.getUTCFullYear(), utc.getUTCMonth(), utc.getUTCDate());
+  const instant = start.getTime();
   starts.set(key, instant);
   return instant;
 }

@@ -29,6 +29,7 @@ const setting = (version: string, document: Setting['document']): Setting => ({
   calendar: MONDAY_TO_FRIDAY,
   zone: 'Europe/London',
   reportingCurrency: 'GBP',
+  publishes: [],
   rateOf: () => undefined,
 });
 const processes: readonly [SimulatedProcess, SimulatedProcess] = [

@@ -147,8 +147,11 @@ class Life {
     const { older, setting } = this.process;
     if (!older || this.deal.version !== older.setting.version || this.at < older.until) return;
     if (placeOf(setting.document, presentVisit(this.deal).stage) >= 4) return;
-    const plan = { from: older.setting, to: setting, transfers: {}, graceUntil: older.until + 14 * DAY };
-    this.apply(adoptVersion(this.deal, plan, { by: ADMINISTRATOR.id, happenedAt: this.at, recordedAt: this.at }));
+    const graceUntil = setting.publishes[0]?.graceUntil ?? older.until;
+    const plan = { from: older.setting, to: setting, transfers: {}, graceUntil };
+    const moment = { by: ADMINISTRATOR.id, happenedAt: this.at, recordedAt: this.at };
+    const adopted = adoptVersion(this.deal, plan, moment);
+    if (adopted.ok) this.apply(adopted.value);
   }
 
   live(): void {

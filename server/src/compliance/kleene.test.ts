@@ -26,11 +26,3 @@ it('core and PostgreSQL agree on every truth table', async () => {
     expect([and(a, b), or(a, b), not(a)]).toEqual([both, either, turned]);
   }
 });
-
-it('both round a half to the even neighbour', async () => {
-  const { rows } = await asOwner(
-    database,
-    `select half_even(v)::int as rounded from unnest(array[0.5, 1.5, 2.5, -0.5, -1.5, 2.4, 2.6]) v`,
-  );
-  expect(rows.map(({ rounded }) => rounded)).toEqual([0, 2, 2, 0, -2, 2, 3]);
-});

@@ -2,6 +2,8 @@ import { once } from 'node:events';
 import { DELIMITERS, type Delimiter } from '@ladder/core';
 import { CsvError, parse } from 'csv-parse';
 import { Problem } from '../http/problem.ts';
+import { encodingOf, looksLikeUtf16 } from './encoding.ts';
+import { QuoteWatch } from './quotes.ts';
 
 /** One record with the line on which it begins. */
 export interface CsvRecord {
@@ -11,29 +13,39 @@ export interface CsvRecord {
 
 const MOST_CELLS_BYTES = 1_000_000;
 
-/** Records of a CSV text (RFC 4180) as they are read: a BOM is dropped, blank lines are passed over, quoted cells may hold line breaks. */
+/** More columns than anyone matches; a file with more is refused at its first row that has them. */
+export const MOST_COLUMNS = 500;
+
+/**
+ * Records of a CSV text (RFC 4180) as they are read: UTF-8, or UTF-16 with its mark; blank lines are passed over, quoted
+ * cells may hold line breaks, and each line may end in its own way.
+ */
 export async function* readRecords(
   bytes: AsyncIterable<Buffer> | Iterable<Buffer>,
   delimiter: Delimiter,
 ): AsyncGenerator<CsvRecord> {
   const parser = parse({
     delimiter,
-    bom: true,
     relax_column_count: true,
     skip_empty_lines: true,
     info: true,
+    record_delimiter: ['\r\n', '\n', '\r'],
     max_record_size: MOST_CELLS_BYTES,
   });
-  const feeding = feed(bytes, parser);
+  const quotes = new QuoteWatch();
+  const feeding = feed(bytes, parser, quotes);
   let passed = 0;
   try {
     for await (const { record, info } of parser as AsyncIterable<{ record: string[]; info: { empty_lines: number } }>) {
-      yield { line: passed + info.empty_lines + 1, cells: record };
+      const line = passed + info.empty_lines + 1;
+      if (record.length > MOST_COLUMNS)
+        throw fileProblem(422, `Line ${line} has ${record.length} columns; a file may have at most ${MOST_COLUMNS}.`);
+      yield { line, cells: record };
       passed += 1 + breaksIn(record);
     }
     await feeding;
   } catch (error) {
-    throw error instanceof CsvError ? csvProblem(error) : error;
+    throw error instanceof CsvError ? csvProblem(error, quotes) : error;
   } finally {
     parser.destroy();
     await feeding.catch(() => undefined);
@@ -44,38 +56,60 @@ export async function* readRecords(
 const breaksIn = (cells: readonly string[]): number =>
   cells.reduce((sum, cell) => sum + (cell.match(/\r\n|\n|\r/g)?.length ?? 0), 0);
 
-async function feed(bytes: AsyncIterable<Buffer> | Iterable<Buffer>, parser: ReturnType<typeof parse>): Promise<void> {
-  const decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
+async function feed(
+  bytes: AsyncIterable<Buffer> | Iterable<Buffer>,
+  parser: ReturnType<typeof parse>,
+  quotes: QuoteWatch,
+): Promise<void> {
+  let decoder: InstanceType<typeof TextDecoder> | null = null;
   const closed = new Promise((resolve) => parser.once('close', resolve));
+  const write = async (text: string): Promise<void> => {
+    quotes.watch(text);
+    if (!parser.write(text)) await Promise.race([once(parser, 'drain'), closed]);
+  };
   try {
     for await (const chunk of bytes) {
       if (parser.destroyed) return;
-      if (!parser.write(decoder.decode(chunk, { stream: true }))) await Promise.race([once(parser, 'drain'), closed]);
+      decoder ??= new TextDecoder(encodingOf(chunk), { fatal: true });
+      await write(decoder.decode(chunk, { stream: true }));
     }
-    parser.end(decoder.decode());
+    if (decoder) await write(decoder.decode());
+    parser.end();
   } catch (error) {
-    const problem = new Problem(
-      422,
-      'This file is not written in UTF-8. Save it as “CSV UTF-8”, then upload it again.',
-    );
-    parser.destroy(error instanceof TypeError ? problem : (error as Error));
+    parser.destroy(error instanceof TypeError ? encodingProblem(decoder?.encoding ?? 'utf-8') : (error as Error));
   }
 }
 
-function csvProblem(error: CsvError): Problem {
+const encodingProblem = (encoding: string): Problem =>
+  fileProblem(
+    422,
+    `This file is not written in ${encoding.toUpperCase()}. Save it as “CSV UTF-8”, then upload it again.`,
+  );
+
+function csvProblem(error: CsvError, quotes: QuoteWatch): Problem {
   const line = typeof error.lines === 'number' ? error.lines : null;
-  const detail =
-    error.code === 'CSV_QUOTE_NOT_CLOSED'
-      ? `A quote that was opened${line === null ? '' : ` on or before line ${line}`} is never closed.`
-      : error.code === 'CSV_MAX_RECORD_SIZE'
-        ? `A row${line === null ? '' : ` at line ${line}`} is longer than a million characters. A quote may have been left open.`
-        : `Line ${line ?? '?'} cannot be read as CSV: a quote stands inside a cell that is not quoted.`;
-  return new Problem(422, detail, { errors: [{ pointer: '/file', detail }] });
+  if (error.code === 'CSV_QUOTE_NOT_CLOSED')
+    return fileProblem(422, `The quote that is opened on line ${quotes.openSince ?? line ?? '?'} is never closed.`);
+  if (error.code === 'CSV_MAX_RECORD_SIZE')
+    return fileProblem(
+      422,
+      `A row${line === null ? '' : ` at line ${line}`} is longer than a million characters. A quote may have been left open.`,
+    );
+  return fileProblem(
+    422,
+    `Line ${line ?? '?'} cannot be read as CSV: a quote stands inside a cell that is not quoted.`,
+  );
 }
 
 /** Refuses what is no text at all, such as a picture: told by its first bytes. */
 export function requireText(head: Buffer): void {
   if (head.length === 0) throw fileProblem(422, 'This file is empty.');
+  if (encodingOf(head) !== 'utf-8') return;
+  if (looksLikeUtf16(head))
+    throw fileProblem(
+      415,
+      'This file looks like UTF-16 without its mark. Save it as “CSV UTF-8”, then upload it again.',
+    );
   if (head.includes(0))
     throw fileProblem(415, 'This is not a text file. Export the list as CSV, then upload it again.');
 }

@@ -1,13 +1,16 @@
 import type { imports, TypeOf } from '@ladder/contract';
-import { guessColumns, type ImportTerms, readRow, type Setting } from '@ladder/core';
+import { guessColumns, type ImportTerms, readRow } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type CsvRecord, readRecords, toDelimiter } from './csv.ts';
-import { type ImportSettings, readChunks } from './repository.ts';
-import { fromColumns, importSetting, importTerms, toColumns } from './terms.ts';
+import { dateOrdersOf } from './dateOrders.ts';
+import { type ImportSettings, readChunks, type StoredImport } from './repository.ts';
+import { fromColumns, importSetting, importTerms, settingsProblems } from './terms.ts';
 
 type Preview = TypeOf<typeof imports.preview>;
 
 const ROWS_SHOWN = 25;
+/** So much of a cell is shown: enough to recognise it by. */
+const CELL_SHOWN = 300;
 
 async function firstRecords(tx: EntityManager, id: string, delimiter: string): Promise<CsvRecord[]> {
   const records: CsvRecord[] = [];
@@ -21,13 +24,13 @@ async function firstRecords(tx: EntityManager, id: string, delimiter: string): P
 /** A first reading, with the columns guessed from their names and from what stands in them. */
 export async function guessedPreview(
   tx: EntityManager,
-  id: string,
-  process: string,
+  stored: StoredImport,
   delimiter: string,
   now: number,
 ): Promise<Preview> {
-  const setting = await importSetting(tx, process);
-  const [head, ...rows] = await firstRecords(tx, id, delimiter);
+  const setting = await importSetting(tx, stored.process);
+  const records = await firstRecords(tx, stored.view.id, delimiter);
+  const [head, ...rows] = records;
   const fields = [...setting.catalogue.values()].filter(({ holder }) => holder === 'deal');
   const columns = guessColumns(
     head?.cells ?? [],
@@ -35,55 +38,51 @@ export async function guessedPreview(
     fields,
   );
   const settings: ImportSettings = {
-    process,
+    process: stored.process,
     delimiter: toDelimiter(delimiter),
     columns: fromColumns(columns),
     known: 'skip',
     stage: setting.document.stages[0]?.id ?? '',
   };
-  const terms = await importTerms(tx, columns, setting, now);
-  return {
-    headers: head?.cells ?? [],
-    settings,
-    rows: rows.map((row) => previewRow(row, terms)),
-    problems: matchingProblems(settings, setting),
-  };
+  return previewOf(tx, stored, settings, records, now);
 }
 
 /** The first rows as they would be read with these settings. */
 export async function settledPreview(
   tx: EntityManager,
-  id: string,
+  stored: StoredImport,
   settings: ImportSettings,
   now: number,
 ): Promise<Preview> {
+  const records = await firstRecords(tx, stored.view.id, settings.delimiter);
+  const width = records[0]?.cells.length ?? 0;
+  const columns = Array.from(
+    { length: width },
+    (_none, place) => settings.columns[place] ?? { to: 'nothing' as const, column: null, field: null },
+  );
+  return previewOf(tx, stored, { ...settings, columns }, records, now);
+}
+
+async function previewOf(
+  tx: EntityManager,
+  stored: StoredImport,
+  settings: ImportSettings,
+  [head, ...rows]: readonly CsvRecord[],
+  now: number,
+): Promise<Preview> {
   const setting = await importSetting(tx, settings.process);
-  const [head, ...rows] = await firstRecords(tx, id, settings.delimiter);
-  const padded = {
-    ...settings,
-    columns: (head?.cells ?? []).map(
-      (_cell, place) => settings.columns[place] ?? { to: 'nothing' as const, column: null, field: null },
-    ),
-  };
-  const terms = await importTerms(tx, toColumns(padded, setting), setting, now);
+  const orders = await dateOrdersOf(tx, stored, settings.delimiter);
+  const terms = await importTerms(tx, settings, setting, orders, now);
   return {
-    headers: head?.cells ?? [],
-    settings: padded,
+    headers: (head?.cells ?? []).map(shown),
+    dateOrders: settings.columns.map((_column, place) => orders[place] ?? 'none'),
+    settings,
     rows: rows.map((row) => previewRow(row, terms)),
-    problems: [],
+    problems: settingsProblems(settings, setting, orders),
   };
 }
 
-function matchingProblems(settings: ImportSettings, setting: Setting): Preview['problems'] {
-  try {
-    toColumns(settings, setting);
-    return [];
-  } catch (error) {
-    const { extras } = error as { extras?: { errors?: Preview['problems'] } };
-    if (!extras?.errors) throw error;
-    return extras.errors;
-  }
-}
+const shown = (text: string): string => (text.length > CELL_SHOWN ? `${text.slice(0, CELL_SHOWN)}…` : text);
 
 function previewRow({ line, cells }: CsvRecord, terms: ImportTerms): Preview['rows'][number] {
   const read = readRow(cells, terms);
@@ -98,6 +97,9 @@ function previewRow({ line, cells }: CsvRecord, terms: ImportTerms): Preview['ro
       (read.ok && !read.value.name && !read.value.values.customer
         ? 'This row has neither a name nor a customer.'
         : null),
-    cells: Array.from({ length: width }, (_none, column) => ({ text: cells[column] ?? '', problem: at(column) })),
+    cells: Array.from({ length: width }, (_none, column) => ({
+      text: shown(cells[column] ?? ''),
+      problem: at(column),
+    })),
   };
 }

@@ -1,5 +1,6 @@
 import type { imports, TypeOf } from '@ladder/contract';
 import { type Connection, sql } from '../db/sql.ts';
+import type { DateOrders } from './dateOrders.ts';
 
 export type ImportView = TypeOf<typeof imports.summary>;
 export type ImportSettings = TypeOf<typeof imports.settings>;
@@ -8,21 +9,24 @@ interface ImportRow extends Omit<ImportView, 'uploadedAt' | 'mayTakeBack'> {
   readonly uploaded: Date;
   readonly process: string;
   readonly settings: ImportSettings | null;
+  readonly orders: DateOrders;
 }
 
 const COLUMNS = `
   i.id, i.file_name as "fileName", i.state, i.uploaded_at as uploaded, p.name as by, i.bytes::float8 as bytes, i.rows_read as "rowsRead", i.rows_total as "rowsTotal",
-  i.created, i.updated, i.skipped, i.bad, i.failure, i.process_id as process, i.settings`;
+  i.created, i.updated, i.skipped, i.bad, i.failure, i.process_id as process, i.settings, i.date_orders as orders`;
 
 export interface StoredImport {
   readonly view: ImportView;
   readonly process: string;
   readonly settings: ImportSettings | null;
+  /** What each column's cells say of the order of their dates. */
+  readonly orders: DateOrders;
 }
 
-function toStored({ uploaded, process, settings, ...row }: ImportRow): StoredImport {
+function toStored({ uploaded, process, settings, orders, ...row }: ImportRow): StoredImport {
   const mayTakeBack = row.state === 'done' && row.created + row.updated > 0 ? 'yes' : 'no';
-  return { view: { ...row, uploadedAt: uploaded.toISOString(), mayTakeBack }, process, settings };
+  return { view: { ...row, uploadedAt: uploaded.toISOString(), mayTakeBack }, process, settings, orders };
 }
 
 export async function findImport(connection: Connection, id: string): Promise<StoredImport | null> {

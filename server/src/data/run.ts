@@ -1,15 +1,16 @@
 import {
   createDeal,
   type Deal,
-  editDeal,
   type FactValue,
-  foldText,
   type ImportedRow,
   type ImportTerms,
   type Moment,
+  type NotMoved,
   readRow,
   type Setting,
+  stageOf,
   startOfDay,
+  updateDeal,
   type Values,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
@@ -22,14 +23,17 @@ import { Problem } from '../http/problem.ts';
 import { newId } from '../ids.ts';
 import { loadSettings } from '../processes/settings.ts';
 import { type CsvRecord, readRecords, toDelimiter } from './csv.ts';
-import { findImport, type ImportSettings, readChunks } from './repository.ts';
-import { importSetting, importTerms, toColumns } from './terms.ts';
+import { dateOrdersOf } from './dateOrders.ts';
+import { nameParties } from './nameParties.ts';
+import { findImport, type ImportSettings, readChunks, type StoredImport } from './repository.ts';
+import { importSetting, importTerms, requireGoodSettings } from './terms.ts';
 
 const BATCH = 500;
 
 /** What an import goes by while it runs. */
 interface Run {
   readonly id: string;
+  readonly fileName: string;
   readonly settings: ImportSettings;
   readonly setting: Setting;
   readonly terms: ImportTerms;
@@ -55,7 +59,7 @@ export async function runImport(context: Context, id: string): Promise<void> {
       );
       const stored = lock?.taken ? await findImport(tx, id) : null;
       if (stored?.view.state !== 'running' || !stored.settings) return;
-      const run = await beginRun(context, tx, id, stored.settings);
+      const run = await beginRun(context, tx, stored, stored.settings);
       for await (const batch of inBatches(tx, run)) {
         await importBatch(tx, run, batch);
         await sql(context.dataSource, `update imports set rows_read = :read where id = :id`, {
@@ -82,15 +86,24 @@ export async function runImport(context: Context, id: string): Promise<void> {
   }
 }
 
-async function beginRun(context: Context, tx: EntityManager, id: string, settings: ImportSettings): Promise<Run> {
+async function beginRun(
+  context: Context,
+  tx: EntityManager,
+  stored: StoredImport,
+  settings: ImportSettings,
+): Promise<Run> {
+  const { id, fileName } = stored.view;
   const now = context.clock.now();
   const setting = await importSetting(tx, settings.process);
-  const terms = await importTerms(tx, toColumns(settings, setting), setting, now);
+  const orders = await dateOrdersOf(tx, stored, settings.delimiter);
+  requireGoodSettings(settings, setting, orders);
+  const terms = await importTerms(tx, settings, setting, orders, now);
   const [row] = await sql<{ by: string }>(tx, `select by_id as by from imports where id = :id`, { id });
   const moment = { by: row?.by ?? '', happenedAt: now, recordedAt: now };
   const teams = await firstTeams(tx);
   return {
     id,
+    fileName,
     settings,
     setting,
     terms,
@@ -125,6 +138,8 @@ async function* inBatches(tx: EntityManager, run: Run): AsyncGenerator<CsvRecord
 interface GoodRow {
   readonly record: CsvRecord;
   readonly row: ImportedRow;
+  /** What the customer is called, for deals without a name of their own. */
+  readonly customerName?: FactValue | undefined;
 }
 
 interface BadRow {
@@ -135,9 +150,9 @@ interface BadRow {
 async function importBatch(tx: EntityManager, run: Run, records: readonly CsvRecord[]): Promise<void> {
   run.counts.read += records.length;
   const bad: BadRow[] = [];
-  const good = records.flatMap((record) => readOne(run, record, bad));
-  await nameParties(tx, run, good);
-  const known = await knownDeals(tx, good);
+  const read = records.flatMap((record) => readOne(run, record, bad));
+  const known = await knownDeals(tx, read);
+  const good = await nameRows(tx, run, read, known, bad);
   const fresh = good.filter(({ row }) => !known.has(row.externalId ?? ''));
   const repeated = good.filter(({ row }) => known.has(row.externalId ?? ''));
   const parties = await loadPartyValues(
@@ -170,59 +185,54 @@ function readOne(run: Run, record: CsvRecord, bad: BadRow[]): GoodRow[] {
   return [{ record, row: read.value }];
 }
 
-/** Turns the names of customers and contacts into ids, making those that are new. */
-async function nameParties(tx: EntityManager, run: Run, rows: GoodRow[]): Promise<void> {
-  for (const [field, table] of [
-    ['customer', 'customers'],
-    ['contact', 'contacts'],
-  ] as const) {
-    const names = new Map(
-      rows.flatMap(({ row }) =>
-        typeof row.values[field] === 'string' ? [[foldText(row.values[field]), row.values[field]] as const] : [],
-      ),
-    );
-    if (names.size === 0) continue;
-    const known = await sql<{ id: string; fold: string }>(
-      tx,
-      `select distinct on (name_fold) id, name_fold as fold from ${table} where name_fold = any(:folds::text[]) order by name_fold, id`,
-      { folds: asArray([...names.keys()]) },
-    );
-    const ids = new Map(known.map(({ id, fold }) => [fold, id]));
-    const missing = [...names]
-      .filter(([fold]) => !ids.has(fold))
-      .map(([fold, name]) => ({ id: newId(run.moment.recordedAt), name, name_fold: fold }));
-    await sql(
-      tx,
-      `insert into ${table} (id, name, name_fold) select id, name, name_fold from jsonb_populate_recordset(null::${table}, :missing)`,
-      { missing },
-    );
-    for (const { id, name_fold } of missing) ids.set(name_fold, id);
-    rows.forEach(({ record, row }, place) => {
-      const name = row.values[field];
-      if (typeof name === 'string')
-        rows[place] = {
-          record,
-          row: {
-            ...row,
-            name: row.name ?? (field === 'customer' ? name : null),
-            values: { ...row.values, [field]: ids.get(foldText(name)) ?? null },
-          },
-        };
-    });
-  }
+interface KnownDeal {
+  readonly id: string;
+  readonly external: string;
+  readonly process: string;
+  readonly customer: string | null;
 }
 
-async function knownDeals(tx: EntityManager, rows: readonly GoodRow[]): Promise<ReadonlyMap<string, string>> {
+/** Deals that have one of the rows' external ids, in whatever process. */
+async function knownDeals(tx: EntityManager, rows: readonly GoodRow[]): Promise<ReadonlyMap<string, KnownDeal>> {
   const externalIds = rows.flatMap(({ row }) => (row.externalId === null ? [] : [row.externalId]));
-  const known = await sql<{ id: string; external: string }>(
+  const known = await sql<KnownDeal>(
     tx,
-    `select id, external_id as external from deals where status <> 'voided' and external_id = any(:externalIds::text[])`,
+    `select id, external_id as external, process_id as process, customer_id as customer from deals
+     where status <> 'voided' and external_id = any(:externalIds::text[])`,
     { externalIds: asArray(externalIds) },
   );
-  return new Map(known.map(({ id, external }) => [external, id]));
+  return new Map(known.map((deal) => [deal.external, deal]));
 }
 
-function newDeal(run: Run, { row }: GoodRow, partyValues: Values): ReturnType<typeof createDeal> {
+/** The rows that concern this process, with ids in place of the names of customers and contacts; the others are told. */
+async function nameRows(
+  tx: EntityManager,
+  run: Run,
+  rows: readonly GoodRow[],
+  known: ReadonlyMap<string, KnownDeal>,
+  bad: BadRow[],
+): Promise<GoodRow[]> {
+  const mine = rows.filter(({ record, row }) => {
+    const deal = known.get(row.externalId ?? '');
+    const isForeign = deal !== undefined && deal.process !== run.settings.process;
+    if (isForeign)
+      bad.push({ record, reason: `The external id “${row.externalId}” belongs to a deal of another process.` });
+    return !isForeign;
+  });
+  const naming = { importId: run.id, now: run.moment.recordedAt };
+  const named = await nameParties(
+    tx,
+    naming,
+    mine.map(({ row }) => ({ values: row.values, presentCustomer: known.get(row.externalId ?? '')?.customer ?? null })),
+  );
+  return mine.flatMap(({ record, row }, place) => {
+    const { values, problem } = { values: null, problem: null, ...named[place] };
+    if (problem !== null) bad.push({ record, reason: problem });
+    return values === null ? [] : [{ record, row: { ...row, values }, customerName: row.values.customer }];
+  });
+}
+
+function newDeal(run: Run, { row, customerName }: GoodRow, partyValues: Values): ReturnType<typeof createDeal> {
   const { setting, moment, settings } = run;
   const instant = (day: string | null): number | null =>
     day === null ? null : Math.min(startOfDay(day, setting.zone), moment.happenedAt);
@@ -231,7 +241,7 @@ function newDeal(run: Run, { row }: GoodRow, partyValues: Values): ReturnType<ty
     id: newId(moment.recordedAt),
     process: settings.process,
     externalId: row.externalId,
-    name: row.name ?? '',
+    name: row.name ?? String(customerName ?? ''),
     stage: row.stage ?? settings.stage,
     values: withSectionFields(withTeam(row.values, run), setting),
     partyValues,
@@ -255,14 +265,17 @@ function withSectionFields(values: Values, setting: Setting): Values {
   return { ...all, ...values };
 }
 
-/** Writes the filled cells of rows whose deals are known; a closed deal is not written, and said so. */
+/**
+ * Writes the filled cells of rows whose deals are known: fields, name, and the stage where the gate lets the deal pass. A
+ * closed deal is not written, and said so, as is a move that was not made.
+ */
 async function updateKnown(
   tx: EntityManager,
   run: Run,
   rows: readonly GoodRow[],
-  known: ReadonlyMap<string, string>,
+  known: ReadonlyMap<string, KnownDeal>,
 ): Promise<BadRow[]> {
-  const ids = rows.map(({ row }) => known.get(row.externalId ?? '') ?? '');
+  const ids = rows.map(({ row }) => known.get(row.externalId ?? '')?.id ?? '');
   await lockDeals(tx, ids);
   const deals = new Map((await loadDeals(tx, ids)).map((deal) => [deal.externalId, deal]));
   const settings = await loadSettings(
@@ -276,10 +289,9 @@ async function updateKnown(
   const bad: BadRow[] = [];
   const writes = rows.flatMap(({ record, row }, place) => {
     const deal = deals.get(row.externalId);
-    const write = updateOne(run, row, deal && { ...deal, partyValues: parties[place] ?? {} }, settings);
-    if (typeof write !== 'string') return [write];
-    bad.push({ record, reason: write });
-    return [];
+    const { write, problem } = updateOne(run, row, deal && { ...deal, partyValues: parties[place] ?? {} }, settings);
+    if (problem !== null) bad.push({ record, reason: problem });
+    return write ? [write] : [];
   });
   const changed = writes.filter(({ before, change }) => before !== change.deal);
   await writeDeals(tx, changed, run.setting.catalogue);
@@ -289,28 +301,54 @@ async function updateKnown(
   return bad;
 }
 
-function updateOne(
-  run: Run,
-  row: ImportedRow,
-  deal: Deal | undefined,
-  settings: ReadonlyMap<string, Setting>,
-): DealWrite | string {
-  const setting = deal && settings.get(deal.version);
-  if (!deal || !setting) return 'The deal with this external id is gone.';
-  const edits = Object.entries(row.values).map(([field, value]) => ({ field, value, saw: deal.values[field] ?? null }));
-  const edited = editDeal(deal, setting, edits, run.moment);
-  if (edited.ok) return { before: deal, change: edited.value };
-  return edited.error.some(({ code }) => code === 'closed')
-    ? 'The deal with this external id is closed.'
-    : 'The deal’s version of the process does not have one of these fields.';
+interface RowUpdate {
+  readonly write: DealWrite | null;
+  /** What was not done, in words. */
+  readonly problem: string | null;
 }
 
+function updateOne(
+  run: Run,
+  { values, name, stage }: ImportedRow,
+  deal: Deal | undefined,
+  settings: ReadonlyMap<string, Setting>,
+): RowUpdate {
+  const setting = deal && settings.get(deal.version);
+  if (!deal || !setting) return { write: null, problem: 'The deal with this external id is gone.' };
+  const reason = `Imported from ${run.fileName}`;
+  const updated = updateDeal(deal, setting, { values, name, stage, reason }, run.moment);
+  if (!updated.ok) {
+    const isClosed = updated.error.some(({ code }) => code === 'closed');
+    const problem = isClosed
+      ? 'The deal with this external id is closed.'
+      : 'The deal’s version of the process does not have one of these fields.';
+    return { write: null, problem };
+  }
+  const { change, notMoved } = updated.value;
+  return { write: { before: deal, change }, problem: notMoved && notMovedText(run, notMoved, change.deal !== deal) };
+}
+
+function notMovedText({ setting }: Run, notMoved: NotMoved, isWritten: boolean): string {
+  const stage = stageOf(setting.document, notMoved.stage)?.name ?? notMoved.stage;
+  const rest = isWritten ? 'The other cells were written, but' : 'Nothing was written:';
+  if (notMoved.code === 'no_such_stage')
+    return `${rest} the deal’s own version of the process has no stage “${stage}”.`;
+  const open = notMoved.open === 1 ? '1 requirement holds' : `${notMoved.open} requirements hold`;
+  return `${rest} the deal was not moved to “${stage}”: ${open} the move.`;
+}
+
+/** Remembers which journal entries of each deal are the import's, so that it can be taken back. */
 async function noteUpdates(tx: EntityManager, importId: string, writes: readonly DealWrite[]): Promise<void> {
-  const ids = writes.map(({ change }) => change.deal.id);
+  const rows = writes.map(({ change: { deal, records } }) => ({
+    deal: deal.id,
+    entries: records.filter(({ kind }) => kind === 'journal').length,
+  }));
   await sql(
     tx,
-    `insert into import_updates select :importId::uuid, deal_id, journal_count from deal_heads where deal_id = any(:ids::uuid[])`,
-    { importId, ids: asArray(ids) },
+    `insert into import_updates (import_id, deal_id, journal_seq, seq_before)
+     select :importId::uuid, h.deal_id, h.journal_count, h.journal_count - r.entries
+     from jsonb_to_recordset(:rows) as r(deal uuid, entries integer) join deal_heads h on h.deal_id = r.deal`,
+    { importId, rows },
   );
 }
 

@@ -3,11 +3,12 @@ import { stringify } from 'csv-stringify';
 import type { Request, Response } from 'express';
 import { type Context, inTransaction } from '../context.ts';
 import { IMPORT_QUEUE } from '../db/queues.ts';
-import { sql } from '../db/sql.ts';
+import { type Connection, sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import type { Person } from '../people/person.ts';
 import { readRecords, toDelimiter } from './csv.ts';
+import { dateOrdersOf } from './dateOrders.ts';
 import { guessedPreview, settledPreview } from './preview.ts';
 import {
   findImport,
@@ -16,8 +17,9 @@ import {
   type ImportView,
   readBadRows,
   readChunks,
+  type StoredImport,
 } from './repository.ts';
-import { importSetting, toColumns } from './terms.ts';
+import { importSetting, requireGoodSettings } from './terms.ts';
 import { uploadFile } from './upload.ts';
 
 export async function listImports(context: Context, query: { after?: string; limit?: number }): Promise<unknown> {
@@ -32,9 +34,7 @@ export async function listImports(context: Context, query: { after?: string; lim
 }
 
 export async function getImport(context: Context, id: string): Promise<ImportView> {
-  const stored = await findImport(context.dataSource, id);
-  if (!stored) throw notFound('import');
-  return stored.view;
+  return (await requireImport(context.dataSource, id)).view;
 }
 
 /** Takes an uploaded file in, and reads its first rows with guessed columns. */
@@ -46,31 +46,35 @@ export async function upload(
 ): Promise<unknown> {
   await inTransaction(context, (tx) => importSetting(tx, query.process));
   const { id, delimiter } = await uploadFile(context, person, request, query.fileName, query.process);
-  return inTransaction(context, async (tx) => ({
-    import: (await findImport(tx, id))?.view,
-    preview: await guessedPreview(tx, id, query.process, delimiter, context.clock.now()),
-  }));
+  return inTransaction(context, async (tx) => {
+    const stored = await requireImport(tx, id);
+    return { import: stored.view, preview: await guessedPreview(tx, stored, delimiter, context.clock.now()) };
+  });
 }
 
 export async function previewImport(context: Context, id: string, settings: ImportSettings): Promise<unknown> {
-  return inTransaction(context, async (tx) => {
-    if (!(await findImport(tx, id))) throw notFound('import');
-    return settledPreview(tx, id, settings, context.clock.now());
-  });
+  return inTransaction(context, async (tx) =>
+    settledPreview(tx, await requireImport(tx, id), settings, context.clock.now()),
+  );
+}
+
+async function requireImport(connection: Connection, id: string): Promise<StoredImport> {
+  const stored = await findImport(connection, id);
+  if (!stored) throw notFound('import');
+  return stored;
 }
 
 /** Lets the import run behind this request; its progress is read with `getImport`. */
 export async function startImport(context: Context, id: string, settings: ImportSettings): Promise<ImportView> {
   await inTransaction(context, async (tx) => {
-    toColumns(settings, await importSetting(tx, settings.process));
+    const orders = await dateOrdersOf(tx, await requireImport(tx, id), settings.delimiter);
+    requireGoodSettings(settings, await importSetting(tx, settings.process), orders);
     const started = await sql(
       tx,
       `update imports set state = 'running', settings = :settings, process_id = :process, rows_read = 0, failure = null where id = :id and state in ('uploaded', 'failed') returning id`,
       { id, settings, process: settings.process },
     );
-    if (started.length > 0) return;
-    if (await findImport(tx, id)) throw new Problem(409, 'This import has been started already.');
-    throw notFound('import');
+    if (started.length === 0) throw new Problem(409, 'This import has been started already.');
   });
   await context.wake(IMPORT_QUEUE, { id });
   return getImport(context, id);
@@ -78,8 +82,7 @@ export async function startImport(context: Context, id: string, settings: Import
 
 /** Sends the rows that were not imported as CSV, with the reason in a last column. */
 export async function sendBadRows(context: Context, id: string, response: Response): Promise<void> {
-  const stored = await findImport(context.dataSource, id);
-  if (!stored) throw notFound('import');
+  const stored = await requireImport(context.dataSource, id);
   const delimiter = toDelimiter(stored.settings?.delimiter ?? ',');
   response.status(200).type('text/csv; charset=utf-8').attachment(`not imported, ${stored.view.fileName}`);
   const rows = async function* (): AsyncGenerator<string[]> {

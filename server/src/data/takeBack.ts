@@ -1,11 +1,18 @@
 import {
+  andThen,
   type Change,
+  canTakeBack,
   type Deal,
   editDeal,
   type FactValue,
+  type FieldEdit,
   type JournalBody,
   type Moment,
+  ok,
+  type Result,
+  renameDeal,
   type Setting,
+  takeBack,
   voidDeal,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
@@ -37,13 +44,13 @@ export async function takeImportBack(context: Context, person: Person, id: strin
     )) {
       await change(tx, ids, (deal, setting) => voidDeal(deal, setting, moment, 'Import taken back'));
     }
-    const before = await valuesBefore(tx, id);
+    const written = await writtenBy(tx, id);
     for await (const ids of batches(
       tx,
       `select deal_id as id from import_updates where import_id = :id and deal_id > :after order by deal_id limit ${BATCH}`,
       id,
     )) {
-      await change(tx, ids, (deal, setting) => restore(deal, setting, before.get(deal.id) ?? [], moment));
+      await change(tx, ids, (deal, setting) => restore(deal, setting, written.get(deal.id) ?? [], moment));
     }
     await sql(tx, `update imports set state = 'taken_back' where id = :id`, { id });
     const after = await findImport(tx, id);
@@ -98,23 +105,48 @@ async function change(
   }
 }
 
-type FieldChange = Extract<JournalBody, { kind: 'edited' }>['changes'][number];
-
-async function valuesBefore(tx: EntityManager, id: string): Promise<ReadonlyMap<string, readonly FieldChange[]>> {
-  const rows = await sql<{ deal: string; body: Extract<JournalBody, { kind: 'edited' }> }>(
+/** What the import wrote into the journals of deals that it updated, the newest first. */
+async function writtenBy(tx: EntityManager, id: string): Promise<ReadonlyMap<string, readonly JournalBody[]>> {
+  const rows = await sql<{ deal: string; bodies: JournalBody[] }>(
     tx,
-    `select u.deal_id as deal, j.body from import_updates u join journal j on j.deal_id = u.deal_id and j.seq = u.journal_seq where u.import_id = :id`,
+    `select u.deal_id as deal, json_agg(j.body order by j.seq desc) as bodies
+     from import_updates u join journal j on j.deal_id = u.deal_id and j.seq > u.seq_before and j.seq <= u.journal_seq
+     where u.import_id = :id group by u.deal_id`,
     { id },
   );
-  return new Map(rows.map(({ deal, body }) => [deal, body.changes]));
+  return new Map(rows.map(({ deal, bodies }) => [deal, bodies]));
 }
 
-function restore(deal: Deal, setting: Setting, changes: readonly FieldChange[], moment: Moment): Change {
-  const edits = changes
+/** The deal with each of the import's entries undone, the newest first. */
+function restore(deal: Deal, setting: Setting, bodies: readonly JournalBody[], moment: Moment): Change {
+  let change: Change = { deal, records: [] };
+  for (const body of bodies) {
+    const undone = andThen(change, (after) => undo(after, setting, body, moment));
+    if (!undone.ok)
+      throw new Problem(409, 'One of its deals was closed since, so this import can no longer be taken back.');
+    change = undone.value;
+  }
+  return change;
+}
+
+function undo(deal: Deal, setting: Setting, body: JournalBody, moment: Moment): Result<Change, unknown> {
+  switch (body.kind) {
+    case 'edited':
+      return editDeal(deal, setting, editsBack(deal, setting, body.changes), moment);
+    case 'renamed':
+      return renameDeal(deal, setting, body.before, moment);
+    case 'moved': {
+      const step = canTakeBack(deal, setting, { id: moment.by, rank: 'manager' }, moment.happenedAt);
+      return step.ok ? ok(takeBack(deal, setting, step.value, moment, 'Import taken back')) : step;
+    }
+    default:
+      return ok({ deal, records: [] });
+  }
+}
+
+type FieldChange = Extract<JournalBody, { kind: 'edited' }>['changes'][number];
+
+const editsBack = (deal: Deal, setting: Setting, changes: readonly FieldChange[]): readonly FieldEdit[] =>
+  changes
     .filter(({ field }) => setting.catalogue.get(field)?.type !== 'calculated')
     .map(({ field, before }) => ({ field, saw: deal.values[field] ?? null, value: before as FactValue }));
-  const edited = editDeal(deal, setting, edits, moment);
-  if (!edited.ok)
-    throw new Problem(409, 'One of its deals was closed since, so this import can no longer be taken back.');
-  return edited.value;
-}

@@ -1,11 +1,16 @@
 import type { InputProblem } from '@ladder/contract';
 import {
   type ColumnTarget,
-  DEAL_COLUMNS,
+  type DateOrder,
+  type DateReading,
+  type DealColumn,
+  failed,
   foldText,
   type ImportTerms,
   type Lookup,
   localDay,
+  ok,
+  orderOf,
   placeOf,
   type Setting,
 } from '@ladder/core';
@@ -29,33 +34,68 @@ export async function importSetting(tx: EntityManager, process: string): Promise
   return loadSetting(tx, live.id);
 }
 
-/** The contract's flat columns as core has them; throws with the pointer of one that makes no sense. */
-export function toColumns(settings: ImportSettings, setting: Setting): readonly ColumnTarget[] {
+/** What is wrong with the settings themselves, each at its pointer; empty where an import may go by them. */
+export function settingsProblems(
+  settings: ImportSettings,
+  setting: Setting,
+  orders: readonly DateReading[],
+): readonly InputProblem[] {
   const problems: InputProblem[] = [];
   if (placeOf(setting.document, settings.stage) < 0)
     problems.push({ pointer: '/stage', detail: 'The process has no such stage.' });
   const seen = new Set<string>();
-  const columns = settings.columns.map(({ to, column, field }, place): ColumnTarget => {
-    const key = `${to} ${column ?? field ?? ''}`;
-    if (to !== 'nothing' && seen.has(key))
-      problems.push({ pointer: `/columns/${place}`, detail: 'Two columns are matched to the same thing.' });
+  settings.columns.forEach((column, place) => {
+    const key = `${column.to} ${column.column ?? column.field ?? ''}`;
+    const pointer = `/columns/${place}`;
+    if (column.to === 'nothing') return;
+    if (seen.has(key)) problems.push({ pointer, detail: 'Two columns are matched to the same thing.' });
     seen.add(key);
-    const known = DEAL_COLUMNS.find((candidate) => candidate === column);
-    const target = setting.catalogue.get(field ?? '');
-    if (to === 'deal' && known) return { to, column: known };
-    if (to === 'field' && target?.holder === 'deal' && target.type !== 'calculated') return { to, field: target.id };
-    if (to !== 'nothing')
-      problems.push({ pointer: `/columns/${place}`, detail: 'There is nothing like this to import into.' });
-    return { to: 'nothing' };
+    const target = toTarget(column, setting);
+    if (target.to === 'nothing') problems.push({ pointer, detail: 'There is nothing like this to import into.' });
+    else if (holdsDates(target, setting))
+      problems.push(...orderProblems(orders[place] ?? 'none', column.order, pointer));
   });
-  if (
-    !columns.some((target) => target.to === 'deal' && target.column === 'name') &&
-    !columns.some((target) => target.to === 'field' && target.field === 'customer')
-  ) {
-    problems.push({ pointer: '/columns', detail: 'Match a column to the deal’s name or to its customer.' });
-  }
-  if (problems.length > 0) throw invalid(problems, 422);
-  return columns;
+  const isNamed = settings.columns.some(({ to, column, field }) =>
+    to === 'deal' ? column === 'name' : to === 'field' && field === 'customer',
+  );
+  if (!isNamed) problems.push({ pointer: '/columns', detail: 'Match a column to the deal’s name or to its customer.' });
+  return problems;
+}
+
+/** A column of dates is read in one order: its own, or the one that was said where its cells fit both. */
+function orderProblems(reading: DateReading, chosen: DateOrder | undefined, pointer: string): readonly InputProblem[] {
+  if (reading === 'mixed')
+    return [
+      {
+        pointer,
+        detail:
+          'This column has dates written day first and dates written month first. Write them alike, then upload it again.',
+      },
+    ];
+  if (reading !== 'either' || chosen) return [];
+  return [
+    {
+      pointer: `${pointer}/order`,
+      detail: 'The dates of this column can be read day first or month first. Say which.',
+    },
+  ];
+}
+
+const holdsDates = (target: ColumnTarget, setting: Setting): boolean =>
+  target.to === 'deal'
+    ? DATE_COLUMNS.includes(target.column)
+    : target.to === 'field' && setting.catalogue.get(target.field)?.type === 'date';
+
+const DATE_COLUMNS: readonly DealColumn[] = ['created', 'entered_stage', 'last_activity'];
+
+type ContractColumn = ImportSettings['columns'][number];
+
+/** A column of the contract as core has it; nothing where it makes no sense. */
+function toTarget({ to, column, field }: ContractColumn, setting: Setting): ColumnTarget {
+  const target = setting.catalogue.get(field ?? '');
+  if (to === 'deal' && column) return { to, column };
+  if (to === 'field' && target?.holder === 'deal' && target.type !== 'calculated') return { to, field: target.id };
+  return { to: 'nothing' };
 }
 
 /** Columns as the contract has them. */
@@ -66,11 +106,18 @@ export const fromColumns = (columns: readonly ColumnTarget[]): ImportSettings['c
     field: target.to === 'field' ? target.field : null,
   }));
 
+/** Throws where an import cannot go by the settings. */
+export function requireGoodSettings(settings: ImportSettings, setting: Setting, orders: readonly DateReading[]): void {
+  const problems = settingsProblems(settings, setting, orders);
+  if (problems.length > 0) throw invalid(problems, 422);
+}
+
 /** How rows are read: people by name or e-mail, teams by name; customers and contacts are made where they are new, so any text will do. */
 export async function importTerms(
   tx: EntityManager,
-  columns: readonly ColumnTarget[],
+  settings: ImportSettings,
   setting: Setting,
+  orders: readonly DateReading[],
   now: number,
 ): Promise<ImportTerms> {
   const people = await sql<{ id: string; name: string; email: string }>(
@@ -78,26 +125,29 @@ export async function importTerms(
     `select id, name, email_fold as email from people where active`,
   );
   const teams = await sql<{ id: string; name: string }>(tx, `select id, name_fold as name from teams`);
-  const byName = new Map(
-    people.flatMap(
-      ({ id, name, email }) =>
-        [
-          [foldText(name), id],
-          [email, id],
-        ] as [string, string][],
-    ),
-  );
-  const teamByName = new Map(teams.map(({ id, name }) => [name, id]));
+  const named = {
+    person: idsByName(people.flatMap(({ id, name, email }) => [[foldText(name), id] as const, [email, id] as const])),
+    team: idsByName(teams.map(({ id, name }) => [name, id] as const)),
+  };
   const lookup: Lookup = (type, text) => {
-    if (type === 'person') return byName.get(foldText(text)) ?? null;
-    return type === 'team' ? (teamByName.get(foldText(text)) ?? null) : text;
+    if (type !== 'person' && type !== 'team') return ok(text);
+    const [only, ...others] = named[type].get(foldText(text)) ?? [];
+    if (only === undefined) return failed('none');
+    return others.length > 0 ? failed('several') : ok(only);
   };
   return {
-    columns,
+    columns: settings.columns.map((column) => toTarget(column, setting)),
+    orders: settings.columns.map(({ order }, place) => orderOf(orders[place] ?? 'none', order)),
     catalogue: setting.catalogue,
     stages: setting.document.stages,
     currency: setting.document.currency,
     today: localDay(now, setting.zone),
     lookup,
   };
+}
+
+function idsByName(pairs: readonly (readonly [string, string])[]): ReadonlyMap<string, readonly string[]> {
+  const ids = new Map<string, string[]>();
+  for (const [name, id] of pairs) ids.set(name, [...new Set([...(ids.get(name) ?? []), id])]);
+  return ids;
 }

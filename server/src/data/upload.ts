@@ -1,4 +1,4 @@
-import { type Delimiter, guessDelimiter } from '@ladder/core';
+import { DateTally, type Delimiter, guessDelimiter } from '@ladder/core';
 import type { Request } from 'express';
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
@@ -7,6 +7,7 @@ import { notFound } from '../http/problem.ts';
 import { newId } from '../ids.ts';
 import type { Person } from '../people/person.ts';
 import { fileProblem, readRecords, requireText } from './csv.ts';
+import { decodeHead } from './encoding.ts';
 import { storeChunk } from './repository.ts';
 
 const MOST_BYTES = 64 * 1024 * 1024;
@@ -47,15 +48,20 @@ export async function uploadFile(
     const chunks = inChunks(request);
     const first = (await chunks.next()).value ?? Buffer.alloc(0);
     requireText(first);
-    const delimiter = guessDelimiter(first.toString('utf8'));
+    const delimiter = guessDelimiter(decodeHead(first));
     const stored = { bytes: 0 };
-    let records = 0;
-    for await (const _record of readRecords(storing(tx, id, first, chunks, stored), delimiter)) records++;
+    const dates = new DateTally();
+    let [records, columns] = [0, 0];
+    for await (const { cells } of readRecords(storing(tx, id, first, chunks, stored), delimiter)) {
+      if (records++ === 0) columns = cells.length;
+      else dates.add(cells);
+    }
     if (records < 2) throw fileProblem(422, 'This file has no rows under its first line, which names the columns.');
-    await sql(tx, `update imports set bytes = :bytes, rows_total = :rows where id = :id`, {
+    await sql(tx, `update imports set bytes = :bytes, rows_total = :rows, date_orders = :orders where id = :id`, {
       id,
       bytes: stored.bytes,
       rows: records - 1,
+      orders: { delimiter, readings: dates.readings(columns) },
     });
     return { id, delimiter };
   });

@@ -12,6 +12,6 @@ export async function grantToServer(dataSource: DataSource, role: string): Promi
     revoke update, delete, truncate on journal, journal_texts, process_log from ${name};
     revoke insert, update, delete on migrations from ${name};
     revoke update, delete on deal_heads from ${name};
-    grant update (revision, last_activity_at) on deal_heads to ${name};
+    grant update (revision, last_activity_at, settled_at) on deal_heads to ${name};
   `);
 }

@@ -20,6 +20,7 @@ const BODIES: Readonly<Record<string, object>> = {
   moveDeal: { target: { to: 'stage', stage: 'survey' }, revision: 1 },
   takeBackMove: { revision: 1 },
   addActivity: { kind: 'note', text: 'Hello' },
+  changeFollowUp: { day: '2027-01-09' },
   voidDeal: { text: 'A test' },
 };
 const onDeals = allEndpoints.filter(({ path }) => path.startsWith('/deals/{deal}'));

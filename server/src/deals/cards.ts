@@ -35,12 +35,13 @@ export interface CardRow {
   readonly close_date: string | null;
   readonly standing: Standing | null;
   readonly findings: number | null;
+  readonly owed: number | null;
   readonly status: DealCard['status'];
 }
 
 /** Columns of a card, from `deals d` with its customer `cu`, owner `ow`, team `te` and standing `s`. */
 export const CARD_COLUMNS = `d.id, d.name, cu.name as customer, d.stage_id as stage, ow.name as owner, te.name as team, d.value_minor::float8 as minor,
-  d.currency, d.entered_day::text as entered, d.closed_day::text as left, d.move_on_day::text as move_on, d.close_date::text, s.standing, s.findings, d.status`;
+  d.currency, d.entered_day::text as entered, d.closed_day::text as left, d.move_on_day::text as move_on, d.close_date::text, s.standing, s.findings, s.owed, d.status`;
 
 export const CARD_JOINS = `left join customers cu on cu.id = d.customer_id left join people ow on ow.id = d.owner_id left join teams te on te.id = d.team_id`;
 
@@ -73,6 +74,7 @@ function toCard(row: CardRow, today: string, missing: number): DealCard {
     pastTarget: status === 'open' && row.move_on !== null && today > row.move_on,
     standing: row.standing ?? 'clear',
     findings: row.findings ?? 0,
+    owed: row.owed ?? 0,
     missing,
   };
 }

@@ -356,3 +356,55 @@ describe('lists', () => {
     );
   });
 });
+
+describe('the currency of a deal', () => {
+  it('is chosen as it is begun, the process’s where it is not, and that of its value', async () => {
+    const maren = await test.as('maren');
+    const begin = (more: object, expected = 201) =>
+      maren.post('/deals', { process: test.process, name: 'Abroad', values: {}, ...more }, expected);
+    expect((await begin({})).body.currency).toBe('GBP');
+    expect((await begin({ currency: 'CHF' })).body.currency).toBe('CHF');
+    const value = { minor: 500, currency: 'EUR' };
+    expect((await begin({ values: { value } })).body.currency).toBe('EUR');
+    for (const [currency, values] of [
+      ['CHX', {}],
+      ['CHF', { value }],
+    ] as const)
+      expect((await begin({ currency, values }, 400)).body.errors).toMatchObject([{ pointer: '/currency' }]);
+  });
+});
+
+describe('a closed deal’s follow-up day (S12)', () => {
+  it('can be changed and taken away, is journalled, and belongs to closed deals alone', async () => {
+    const maren = await test.as('maren');
+    const { body: deal } = await maren.post('/deals', { process: test.process, name: 'Later', values: {} }, 201);
+    await maren.send('PUT', `/deals/${deal.id}/follow-up`, { day: '2027-01-09' }, 409);
+    const { body } = await maren.post(`/deals/${deal.id}/moves`, { target: { to: 'lost' }, revision: deal.revision });
+    expect(body.deal.status).toMatchObject({ followUp: null });
+    const { body: after } = await maren.send('PUT', `/deals/${deal.id}/follow-up`, { day: '2027-01-09' }, 200);
+    expect(after.status).toMatchObject({ state: 'lost', followUp: '2027-01-09' });
+    const { body: journal } = await maren.get(`/deals/${deal.id}/journal`);
+    expect(journal.items[0]).toMatchObject({ kind: 'follow_up_changed', body: { before: null, after: '2027-01-09' } });
+    expect(
+      (await maren.send('PUT', `/deals/${deal.id}/follow-up`, { day: null }, 200)).body.status.followUp,
+    ).toBeNull();
+    await maren.send('PUT', `/deals/${deal.id}/follow-up`, { day: '9999-12-31' }, 400);
+  });
+});
+
+describe('days', () => {
+  it('lie between 1900 and 2200; a house rule about one at the end answers all the same', async () => {
+    const maren = await test.as('maren');
+    const { body: deal } = await maren.post('/deals', { process: test.process, name: 'Far', values: {} }, 201);
+    const edit = (value: string, expected: number) =>
+      maren.patch(`/deals/${deal.id}`, { changes: [{ field: 'close_date', saw: null, value }] }, expected);
+    expect((await edit('9999-12-31', 400)).body.errors).toMatchObject([
+      { pointer: '/changes/0/value', detail: 'A date lies between 1900-01-01 and 2200-12-31.' },
+    ]);
+    await edit('0001-01-01', 400);
+    const rules = { past_target: 'off', idle: 'off', close_date_past: 'flag', no_next_action: 'off' };
+    await maren.patch(`/processes/${test.process}`, { houseRules: rules });
+    await edit('2200-12-31', 200);
+    await maren.patch(`/processes/${test.process}`, { houseRules: { ...rules, close_date_past: 'off' } });
+  });
+});

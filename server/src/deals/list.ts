@@ -22,7 +22,8 @@ export interface ListQuery extends DealFilter {
 
 /** Standings of single deals: of one page, or of all where the list is filtered by it. */
 const STANDING_OF_DEAL = `left join lateral (
-  select case when bool_or(f.level = 'hold') then 'held' when count(*) > 0 then 'flagged' end as standing, count(*)::int as findings
+  select case when bool_or(f.level = 'hold') then 'held' when count(*) > 0 then 'flagged' end as standing, count(*)::int as findings,
+    count(*) filter (where f.origin in ('owed', 'entry'))::int as owed
   from findings f where f.deal_id = d.id and f.closed_at > :now and f.opened_at <= :now) s on true`;
 
 /** Deals, longest in their stage first, a page at a time. */

@@ -4,7 +4,6 @@ import type {
   Deal,
   DealStatus,
   Finding,
-  Grace,
   PathStep,
   Span,
   Tick,
@@ -22,6 +21,7 @@ interface DealRow {
   readonly externalId: string | null;
   readonly name: string;
   readonly status: 'open' | 'won' | 'lost' | 'voided';
+  readonly currency: string;
   readonly values: Values;
   readonly party_values: Values;
   readonly created_at: number;
@@ -36,7 +36,7 @@ interface DealRow {
   readonly move_count: number;
   readonly path: PathStep[];
   readonly attempt: Attempt | null;
-  readonly grace: Grace | null;
+  readonly settled_at: number;
   readonly visits: Visit[];
   readonly ticks: Tick[];
   readonly findings: (Omit<Finding, 'closedAt'> & { closedAt: number | string })[];
@@ -57,11 +57,11 @@ export async function lockDeals(tx: EntityManager, ids: readonly string[]): Prom
 export async function loadDeals(connection: Connection, ids: readonly string[]): Promise<readonly Deal[]> {
   const rows = await sql<DealRow>(
     connection,
-    `select d.id, d.process_id as process, d.version_id as version, d.external_id as "externalId", d.name, d.status, d.values,
+    `select d.id, d.process_id as process, d.version_id as version, d.external_id as "externalId", d.name, d.status, d.currency, d.values,
        coalesce(cu.values, '{}') || coalesce(co.values, '{}') as party_values,
        ${ms('d.created_at')} as created_at, ${ms('d.closed_at')} as closed_at, d.closed_day::text, d.reason_id as reason,
-       d.follow_up_day::text as follow_up, h.revision, ${ms('h.last_activity_at')} as last_activity_at, d.activity_counts,
-       d.close_date_moves, d.move_count, d.path, d.attempt, d.grace, v.visits, t.ticks, f.findings, s.spans, w.waivers
+       d.follow_up_day::text as follow_up, h.revision, ${ms('h.last_activity_at')} as last_activity_at, ${ms('h.settled_at')} as settled_at, d.activity_counts,
+       d.close_date_moves, d.move_count, d.path, d.attempt, v.visits, t.ticks, f.findings, s.spans, w.waivers
      from deals d
      join deal_heads h on h.deal_id = d.id
      left join customers cu on cu.id = d.customer_id
@@ -74,8 +74,8 @@ export async function loadDeals(connection: Connection, ids: readonly string[]):
      left join lateral (select coalesce(json_agg(json_build_object('key', key, 'kind', kind, 'level', level, 'origin', origin, 'requirement', requirement,
        'askedBy', asked_by, 'openedAt', ${ms('opened_at')}, 'closedAt', ${ms('closed_at')}) order by opened_at), '[]') as findings
        from findings where deal_id = d.id) f on true
-     left join lateral (select coalesce(json_agg(json_build_object('aspect', aspect, 'value', value, 'from', ${ms('from_at')}, 'to', null)), '[]') as spans
-       from deal_spans where deal_id = d.id and to_at is null) s on true
+     left join lateral (select coalesce(json_agg(json_build_object('aspect', aspect, 'value', value, 'from', ${ms('from_at')}, 'to', ${ms('to_at')}) order by from_at), '[]') as spans
+       from deal_spans where deal_id = d.id and (to_at is null or aspect = 'version')) s on true
      left join lateral (select coalesce(json_agg(json_build_object('requirement', requirement, 'from', ${ms('from_at')}, 'to', ${ms('to_at')})), '[]') as waivers
        from waivers where deal_id = d.id and state = 'granted') w on true
      where d.id = any(:ids::uuid[]) order by d.id`,
@@ -93,6 +93,7 @@ function toDeal(row: DealRow): Deal {
     activity_counts,
     close_date_moves,
     move_count,
+    settled_at,
     findings,
     ...rest
   } = row;
@@ -106,6 +107,7 @@ function toDeal(row: DealRow): Deal {
     activityCounts: activity_counts,
     closeDateMoves: close_date_moves,
     moveCount: move_count,
+    settledAt: settled_at,
     findings: findings.map((finding) => ({ ...finding, closedAt: Number(finding.closedAt) })),
   };
 }

@@ -18,7 +18,7 @@ import { Problem } from '../http/problem.ts';
 import type { Reply } from '../http/reply.ts';
 import type { Person } from '../people/person.ts';
 import { loadNames, nameLookup } from './names.ts';
-import { type DealDetail, presentVerdict, type VerdictView } from './present.ts';
+import { presentVerdict, type VerdictView } from './present.ts';
 import { presentChange } from './presentChange.ts';
 import { openDeal, requireRevision, runCommand } from './runCommand.ts';
 
@@ -104,7 +104,7 @@ export async function takeMoveBack(
   const rank = person.role === 'administrator' || person.role === 'manager' ? 'manager' : 'maker';
   const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     requireRevision(deal, body.revision);
-    const step = canTakeBack(deal, { id: person.id, rank }, moment.happenedAt);
+    const step = canTakeBack(deal, setting, { id: person.id, rank }, moment.happenedAt);
     if (!step.ok) throw takeBackProblem(step.error);
     return takeBack(deal, setting, step.value, moment, body.text ?? null);
   });
@@ -116,15 +116,15 @@ const TAKE_BACK_WORDS: Readonly<Record<TakeBackProblem['code'], string>> = {
   too_late: 'A move can be taken back by its maker within 10 minutes; a manager can do it later.',
   not_yours: 'Only who made the move, or a manager, can take it back.',
   voided: 'This deal is voided.',
+  stage_gone:
+    'The deal’s version of the process no longer has the stage that this move left, so there is nothing to go back to. Move the deal to another stage instead.',
 };
 
 const takeBackProblem = ({ code }: TakeBackProblem): Problem => new Problem(409, TAKE_BACK_WORDS[code]);
 
-export async function giveUpAttempt(context: Context, person: Person, id: string): Promise<DealDetail> {
-  return inTransaction(context, async (tx) => {
-    const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) =>
-      withdrawAttempt(deal, setting, moment),
-    );
-    return presentChange(context, tx, person, change);
-  });
+export async function giveUpAttempt(context: Context, tx: EntityManager, person: Person, id: string): Promise<Reply> {
+  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) =>
+    withdrawAttempt(deal, setting, moment),
+  );
+  return { body: await presentChange(context, tx, person, change) };
 }

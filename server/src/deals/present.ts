@@ -44,7 +44,7 @@ const iso = (at: number): string => new Date(at).toISOString();
 
 /** One item of a verdict in words. */
 export function presentItem(verdict: ItemVerdict, passedOver: boolean, setting: Setting, nameOf: NameOf): ItemView {
-  const { item, state, remedy, mayApply } = verdict;
+  const { item, state, remedy, mayApply, mayApplyRates } = verdict;
   return {
     id: item.id,
     kind: item.kind,
@@ -56,6 +56,7 @@ export function presentItem(verdict: ItemVerdict, passedOver: boolean, setting: 
     state,
     remedy,
     mayApply,
+    mayApplyRates,
     says: describeItem(item, setting.catalogue, nameOf),
     message: item.message ?? null,
     actual: describeActual(verdict, setting.catalogue, nameOf),
@@ -107,7 +108,8 @@ export async function presentDeal(
   deal: Deal,
   setting: Setting,
 ): Promise<DealDetail> {
-  const now = context.clock.now();
+  // The clock of another server, which wrote the newest record, may be ahead of this one's.
+  const now = Math.max(context.clock.now(), deal.settledAt);
   const names = await loadNames(connection, deal, setting.document);
   const nameOf = nameLookup(names);
   const [process] = await sql<{ name: string }>(connection, `select name from processes where id = :id`, {
@@ -132,13 +134,17 @@ export async function presentDeal(
     standing: standingAt(deal.findings, now),
     values: deal.values,
     partyValues: deal.partyValues,
-    currency: setting.document.currency,
+    currency: deal.currency,
     calendar: setting.calendar,
     age: ageOf(deal, setting, now),
     createdAt: iso(deal.createdAt),
     visits: presentVisits(deal, setting, now),
-    path: deal.path.map(({ owes: _owes, at, by, forced, ...step }) => ({
-      ...step,
+    path: deal.path.map(({ seq, kind, from, to, over, at, by, forced }) => ({
+      seq,
+      kind,
+      from,
+      to,
+      over,
       forced: forced === 'yes',
       at: iso(at),
       by: nameOf(by) ?? null,
@@ -154,7 +160,7 @@ export async function presentDeal(
       at: iso(deal.attempt.at),
       by: nameOf(deal.attempt.by) ?? null,
     },
-    takeBack: presentTakeBack(deal, person, now),
+    takeBack: presentTakeBack(deal, setting, person, now),
     document: setting.document,
     fields: [...setting.catalogue.values()],
     reasons: setting.reasons
@@ -213,14 +219,16 @@ function openOwed(deal: Deal, setting: Setting, now: number, nameOf: NameOf): It
   if (deal.status.state !== 'open') return [];
   const facts = dealFacts(deal, setting, now);
   return owedItems(deal, setting.document)
-    .map(({ item, origin }) => ({ verdict: judgeItem(item, facts, setting.catalogue), origin }))
+    .map(({ item, step }) => ({ verdict: judgeItem(item, facts, setting.catalogue), step }))
     .filter(({ verdict }) => isOpen(verdict.state))
-    .map(({ verdict, origin }) => presentItem(verdict, origin === 'entry', setting, nameOf));
+    .map(({ verdict, step }) =>
+      presentItem(verdict, verdict.item.stage !== null && step.over.includes(verdict.item.stage), setting, nameOf),
+    );
 }
 
-function presentTakeBack(deal: Deal, person: Person, now: number): DealDetail['takeBack'] {
+function presentTakeBack(deal: Deal, setting: Setting, person: Person, now: number): DealDetail['takeBack'] {
   const rank = person.role === 'administrator' || person.role === 'manager' ? 'manager' : 'maker';
-  const step = mayChange(person, deal) ? canTakeBack(deal, { id: person.id, rank }, now) : null;
+  const step = mayChange(person, deal) ? canTakeBack(deal, setting, { id: person.id, rank }, now) : null;
   if (!step?.ok) return null;
   return {
     seq: step.value.seq,

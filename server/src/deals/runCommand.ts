@@ -1,4 +1,4 @@
-import { type Change, type Deal, type Moment, presentVisit, type Setting } from '@ladder/core';
+import type { Change, Deal, Moment, Setting } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import type { Context } from '../context.ts';
 import { notFound, Problem } from '../http/problem.ts';
@@ -37,14 +37,14 @@ export async function runCommand(
   await lockDeals(tx, [id]);
   const { deal, setting } = await openDeal(tx, person, id);
   requireChange(person, deal);
-  const change = decide({ deal, setting, moment: momentNow(context, person, deal) });
+  const change = decide({ deal, setting, moment: momentNow(context, person) });
   await writeDeals(tx, [{ before: deal, change }], setting.catalogue);
   return change;
 }
 
-/** Now, or an instant after the last move where the clock stands still: a stay never ends before it begins. */
-function momentNow(context: Context, person: Person, deal: Deal): Moment {
-  const now = Math.max(context.clock.now(), presentVisit(deal).enteredAt);
+/** The person's moment by this server's clock; taken once the locks are held, so that it comes after what they waited for. */
+export function momentNow(context: Context, person: Pick<Person, 'id'>): Moment {
+  const now = context.clock.now();
   return { by: person.id, happenedAt: now, recordedAt: now };
 }
 

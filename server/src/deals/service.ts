@@ -1,12 +1,16 @@
 import type { deal as contract, InputProblem, TypeOf } from '@ladder/contract';
 import {
+  andThen,
   type Change,
+  changeFollowUp,
   checkValue,
   createDeal,
   describeValueProblem,
   type EditDealProblem,
   editDeal,
   type FactValue,
+  isCurrency,
+  isMoney,
   normaliseValue,
   placeOf,
   recordActivity,
@@ -23,13 +27,14 @@ import { invalid, Problem } from '../http/problem.ts';
 import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
 import type { Person } from '../people/person.ts';
+import { lockProcess } from '../processes/lockProcess.ts';
 import { loadSetting } from '../processes/settings.ts';
 import { requireChange } from './access.ts';
 import { lockDeals } from './loadDeals.ts';
 import { type DealDetail, presentDeal } from './present.ts';
 import { presentChange } from './presentChange.ts';
 import { checkReferences } from './references.ts';
-import { type Command, openDeal, runCommand } from './runCommand.ts';
+import { type Command, momentNow, openDeal, runCommand } from './runCommand.ts';
 import { writeDeals } from './writeDeals.ts';
 
 type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
@@ -49,6 +54,7 @@ export async function addDeal(
   person: Person,
   body: Body<'newDeal'>,
 ): Promise<Reply> {
+  await lockProcess(tx, body.process, 'begin');
   const [live] = await sql<{ id: string; closed: boolean }>(
     tx,
     `select v.id, p.closed_to_new as closed from process_versions v join processes p on p.id = v.process_id where v.process_id = :process and v.state = 'live'`,
@@ -68,20 +74,31 @@ export async function addDeal(
   const stage = body.stage ?? setting.document.stages[0]?.id ?? '';
   if (placeOf(setting.document, stage) < 0)
     throw invalid([{ pointer: '/stage', detail: 'The process has no such stage.' }]);
+  requireCurrency(body.currency, values);
   requireChange(person, { values });
-  const now = context.clock.now();
+  const partyValues = await lockPartyValues(tx, values);
+  const moment = momentNow(context, person);
   const input = {
-    id: newId(now),
+    id: newId(moment.recordedAt),
     process: body.process,
     externalId: body.externalId ?? null,
     name: body.name,
     stage,
     values,
-    partyValues: await lockPartyValues(tx, values),
+    partyValues,
+    ...(body.currency === undefined ? {} : { currency: body.currency }),
   };
-  const change = createDeal(input, setting, { by: person.id, happenedAt: now, recordedAt: now });
+  const change = createDeal(input, setting, moment);
   await writeDeals(tx, [{ before: null, change }], setting.catalogue);
   return { status: 201, body: await presentChange(context, tx, person, change) };
+}
+
+/** A chosen currency exists, and is that of the value where there is one. */
+function requireCurrency(currency: string | undefined, { value }: Values): void {
+  if (currency === undefined) return;
+  if (!isCurrency(currency)) throw invalid([{ pointer: '/currency', detail: `There is no currency ${currency}.` }]);
+  if (isMoney(value) && value.currency !== currency)
+    throw invalid([{ pointer: '/currency', detail: `The value is in ${value.currency}. Give one currency for both.` }]);
 }
 
 async function startingValues(tx: EntityManager, person: Person, setting: Setting, given: Values): Promise<Values> {
@@ -152,10 +169,11 @@ function editAndRename(
   const deal = { ...command.deal, partyValues: parties };
   const edited = editDeal(deal, setting, body.changes, moment);
   if (!edited.ok) throw editProblem(edited.error, pointerTo);
-  if (body.name === undefined) return edited.value;
-  const renamed = renameDeal(edited.value.deal, setting, body.name, moment);
+  const { name } = body;
+  if (name === undefined) return edited.value;
+  const renamed = andThen(edited.value, (after) => renameDeal(after, setting, name, moment));
   if (!renamed.ok) throw closed();
-  return { deal: renamed.value.deal, records: [...edited.value.records, ...renamed.value.records] };
+  return renamed.value;
 }
 
 const closed = (): Problem => new Problem(409, 'This deal is closed; its facts are read-only.');
@@ -194,37 +212,51 @@ function oneEditProblem(problem: EditDealProblem, pointerTo: (field: string) => 
 
 export async function tickDealItem(
   context: Context,
+  tx: EntityManager,
   person: Person,
   id: string,
   body: Body<'tick'>,
-): Promise<DealDetail> {
-  return inTransaction(context, async (tx) => {
-    const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
-      const ticked = tickItem(deal, setting, body.item, body.state, moment);
-      if (ticked.ok) return ticked.value;
-      throw ticked.error.code === 'closed'
-        ? closed()
-        : new Problem(404, 'The process has no such checklist item.', {
-            errors: [{ pointer: '/item', detail: 'The process has no such checklist item.' }],
-          });
-    });
-    return presentChange(context, tx, person, change);
+): Promise<Reply> {
+  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+    const ticked = tickItem(deal, setting, body.item, body.state, moment);
+    if (ticked.ok) return ticked.value;
+    throw ticked.error.code === 'closed'
+      ? closed()
+      : new Problem(404, 'The process has no such checklist item.', {
+          errors: [{ pointer: '/item', detail: 'The process has no such checklist item.' }],
+        });
   });
+  return { body: await presentChange(context, tx, person, change) };
 }
 
 export async function addActivity(
   context: Context,
+  tx: EntityManager,
   person: Person,
   id: string,
   body: Body<'activity'>,
-): Promise<DealDetail> {
-  return inTransaction(context, async (tx) => {
-    const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
-      const happenedAt = body.happenedAt === undefined ? moment.happenedAt : Date.parse(body.happenedAt);
-      if (happenedAt > moment.recordedAt)
-        throw invalid([{ pointer: '/happenedAt', detail: 'What was done cannot lie in the future.' }]);
-      return recordActivity(deal, setting, body.kind, body.text, { ...moment, happenedAt });
-    });
-    return presentChange(context, tx, person, change);
+): Promise<Reply> {
+  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+    const happenedAt = body.happenedAt === undefined ? moment.happenedAt : Date.parse(body.happenedAt);
+    if (happenedAt > moment.recordedAt)
+      throw invalid([{ pointer: '/happenedAt', detail: 'What was done cannot lie in the future.' }]);
+    return recordActivity(deal, setting, body.kind, body.text, { ...moment, happenedAt });
   });
+  return { status: 201, body: await presentChange(context, tx, person, change) };
+}
+
+/** Changes the follow-up day of a closed deal; nothing else of it can be changed (S12). */
+export async function setFollowUp(
+  context: Context,
+  tx: EntityManager,
+  person: Person,
+  id: string,
+  { day }: Body<'followUp'>,
+): Promise<Reply> {
+  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+    const changed = changeFollowUp(deal, setting, day, moment);
+    if (changed.ok) return changed.value;
+    throw new Problem(409, 'Only a deal that was closed as won or lost has a follow-up day.');
+  });
+  return { body: await presentChange(context, tx, person, change) };
 }

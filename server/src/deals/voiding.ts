@@ -1,34 +1,33 @@
 import type { deal as contract, TypeOf } from '@ladder/contract';
 import { type Deal, type DealLink, recordMerge, voidDeal } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
+import type { Context } from '../context.ts';
 import { invalid, Problem } from '../http/problem.ts';
+import type { Reply } from '../http/reply.ts';
 import type { Person } from '../people/person.ts';
 import { mayChange } from './access.ts';
 import { loadDeals, lockDeals } from './loadDeals.ts';
-import type { DealDetail } from './present.ts';
 import { presentChange } from './presentChange.ts';
 import { runCommand } from './runCommand.ts';
 
 /** Voids a deal; a duplicate is merged into the deal that it repeats: each journal names the other (S11). */
 export async function voidOneDeal(
   context: Context,
+  tx: EntityManager,
   person: Person,
   id: string,
   { text, duplicateOf }: TypeOf<typeof contract.voiding>,
-): Promise<DealDetail> {
-  return inTransaction(context, async (tx) => {
-    const kept = duplicateOf === undefined ? null : await repeatedDeal(tx, person, id, duplicateOf);
-    const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
-      if (deal.status.state === 'voided') throw new Problem(409, 'This deal is voided already.');
-      return voidDeal(deal, setting, moment, text, kept && linkTo(kept));
-    });
-    if (kept)
-      await runCommand(context, tx, person, kept.id, ({ deal, setting, moment }) =>
-        recordMerge(deal, setting, moment, linkTo(change.deal)),
-      );
-    return presentChange(context, tx, person, change);
+): Promise<Reply> {
+  const kept = duplicateOf === undefined ? null : await repeatedDeal(tx, person, id, duplicateOf);
+  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+    if (deal.status.state === 'voided') throw new Problem(409, 'This deal is voided already.');
+    return voidDeal(deal, setting, moment, text, kept && linkTo(kept));
   });
+  if (kept)
+    await runCommand(context, tx, person, kept.id, ({ deal, setting, moment }) =>
+      recordMerge(deal, setting, moment, linkTo(change.deal)),
+    );
+  return { body: await presentChange(context, tx, person, change) };
 }
 
 const linkTo = ({ id, name }: Deal): DealLink => ({ deal: id, name });

@@ -51,7 +51,7 @@ async function writeRows(tx: EntityManager, writes: readonly DealWrite[], catalo
        source = excluded.source, value_minor = excluded.value_minor, currency = excluded.currency, own_chance = excluded.own_chance,
        close_date = excluded.close_date, next_action = excluded.next_action, values = excluded.values, folded = excluded.folded,
        closed_at = excluded.closed_at, closed_day = excluded.closed_day, reason_id = excluded.reason_id, follow_up_day = excluded.follow_up_day,
-       path = excluded.path, path_text = excluded.path_text, attempt = excluded.attempt, grace = excluded.grace,
+       path = excluded.path, path_text = excluded.path_text, attempt = excluded.attempt,
        activity_counts = excluded.activity_counts, close_date_moves = excluded.close_date_moves, move_count = excluded.move_count`,
     { rows },
   );
@@ -80,7 +80,7 @@ function dealRow(deal: Deal, catalogue: Catalogue, importId: string | undefined)
     team_id: textValue(deal, 'team'),
     source: textValue(deal, 'source'),
     value_minor: value?.minor ?? null,
-    currency: value?.currency ?? null,
+    currency: deal.currency,
     own_chance: deal.values.own_chance ?? null,
     close_date: textValue(deal, 'close_date'),
     next_action: textValue(deal, 'next_action'),
@@ -94,7 +94,6 @@ function dealRow(deal: Deal, catalogue: Catalogue, importId: string | undefined)
     path: deal.path,
     path_text: deal.path.map(({ kind, to }) => to ?? kind).join(' '),
     attempt: deal.attempt,
-    grace: deal.grace,
     activity_counts: deal.activityCounts,
     close_date_moves: deal.closeDateMoves,
     move_count: deal.moveCount,
@@ -116,12 +115,13 @@ async function writeHeads(tx: EntityManager, writes: readonly DealWrite[]): Prom
     deal_id: deal.id,
     revision: deal.revision,
     last_activity_at: iso(deal.lastActivityAt),
+    settled_at: iso(deal.settledAt),
   }));
   await sql(
     tx,
-    `insert into deal_heads (deal_id, revision, last_activity_at)
-     select deal_id, revision, last_activity_at from jsonb_populate_recordset(null::deal_heads, :rows)
-     on conflict (deal_id) do update set revision = excluded.revision, last_activity_at = excluded.last_activity_at`,
+    `insert into deal_heads (deal_id, revision, last_activity_at, settled_at)
+     select deal_id, revision, last_activity_at, settled_at from jsonb_populate_recordset(null::deal_heads, :rows)
+     on conflict (deal_id) do update set revision = excluded.revision, last_activity_at = excluded.last_activity_at, settled_at = excluded.settled_at`,
     { rows },
   );
 }

@@ -18,7 +18,8 @@ import { invalid, notFound } from '../http/problem.ts';
 import { newId } from '../ids.ts';
 import type { Person } from '../people/person.ts';
 import { rejudgeDeals } from '../processes/rejudgeProcess.ts';
-import { fieldsOf } from './service.ts';
+import { partyExchange, recalculatedParty } from './calculatedParties.ts';
+import { fieldsOf } from './catalogue.ts';
 
 interface PartyRow {
   readonly id: string;
@@ -50,7 +51,7 @@ async function listParties(
   const rows = await sql<PartyRow>(
     context.dataSource,
     `select id, name, name_fold, values, ${customer} as customer from ${table}
-     where (:name::text is null or (name_fold, id) > (:name::text, :id::uuid)) and (:find::text is null or name_fold like :find::text)
+     where withdrawn_at is null and (:name::text is null or (name_fold, id) > (:name::text, :id::uuid)) and (:find::text is null or name_fold like :find::text)
        and (:customer::uuid is null or ${customer} = :customer::uuid) order by name_fold, id limit :limit`,
     {
       name: cursor?.[0],
@@ -80,7 +81,7 @@ export async function listContacts(context: Context, query: PartyQuery): Promise
 
 async function checkedValues(
   tx: EntityManager,
-  holder: FieldHolder,
+  holder: Exclude<FieldHolder, 'deal'>,
   values: Values,
   before: Values = {},
 ): Promise<Values> {
@@ -92,9 +93,8 @@ async function checkedValues(
     return problem ? [{ pointer: `/values/${id}`, detail: describeValueProblem(problem) }] : [];
   });
   if (problems.length > 0) throw invalid(problems);
-  return Object.fromEntries(
-    Object.entries(values).map(([id, value]): [string, FactValue] => [id, normaliseValue(value)]),
-  );
+  const written = Object.entries(values).map(([id, value]): [string, FactValue] => [id, normaliseValue(value)]);
+  return recalculatedParty({ ...before, ...Object.fromEntries(written) }, holder, await partyExchange(tx, catalogue));
 }
 
 export async function addCustomer(context: Context, { name, values: given }: PartyInput): Promise<unknown> {
@@ -118,7 +118,7 @@ export async function changeCustomer(
     const row = await customers.findOne({ where: { id }, lock: { mode: 'for_no_key_update' } });
     if (!row) throw notFound('customer');
     const name = newName ?? row.name;
-    const values = { ...row.values, ...(await checkedValues(tx, 'customer', given, row.values)) };
+    const values = await checkedValues(tx, 'customer', given, row.values);
     await customers.update({ id }, { name, nameFold: foldText(name), values });
     await rejudgeDealsOf(context, tx, person, 'customer_id', id);
     return { id, name, values };
@@ -160,7 +160,7 @@ export async function changeContact(
     if (!row) throw notFound('contact');
     const { name, customer } = { ...row, ...change };
     await requireCustomer(tx, customer);
-    const values = { ...row.values, ...(await checkedValues(tx, 'contact', given, row.values)) };
+    const values = await checkedValues(tx, 'contact', given, row.values);
     await sql(
       tx,
       `update contacts set customer_id = :customer, name = :name, name_fold = :fold, values = :values where id = :id`,

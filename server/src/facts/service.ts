@@ -1,26 +1,13 @@
 import type { facts, TypeOf } from '@ladder/contract';
-import {
-  BUILT_IN_FIELDS,
-  type Catalogue,
-  catalogueOf,
-  type Field,
-  type FieldHolder,
-  foldText,
-  formulaFields,
-} from '@ladder/core';
-import type { EntityManager } from 'typeorm';
+import { BUILT_IN_FIELDS, type Catalogue, type Field, type FieldHolder, foldText, formulaFields } from '@ladder/core';
 import { type Context, inTransaction } from '../context.ts';
 import { FieldEntity } from '../db/entities/field.ts';
-import { type Connection, sql } from '../db/sql.ts';
+import { sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { invalid, notFound, Problem } from '../http/problem.ts';
 import { newKey } from '../ids.ts';
-
-/** The present catalogue: built-in fields, then the administrator's own. */
-export async function presentCatalogue(connection: Connection): Promise<Catalogue> {
-  const rows = await sql<{ definition: Field }>(connection, `select definition from fields order by place, id`);
-  return catalogueOf([...BUILT_IN_FIELDS, ...rows.map(({ definition }) => definition)]);
-}
+import { recalculateParties } from './calculatedParties.ts';
+import { presentCatalogue } from './catalogue.ts';
 
 export async function listFields(context: Context, query: { after?: string; limit?: number }): Promise<unknown> {
   const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['number'])];
@@ -55,6 +42,7 @@ export async function addField(context: Context, input: TypeOf<typeof facts.newF
       firstUsedAt: null,
       place,
     });
+    if (field.type === 'calculated' && field.holder !== 'deal') await recalculateParties(tx, field.holder);
     return field;
   });
 }
@@ -121,10 +109,4 @@ function changedField(field: Field, { min, max, choices, ...change }: TypeOf<typ
     ...(max === undefined ? {} : { max: max ?? undefined }),
     ...(choices ? { choices: [...choices, ...(kept ?? [])] } : {}),
   } as Field;
-}
-
-/** The catalogue's fields of one holder. */
-export async function fieldsOf(tx: EntityManager, holder: FieldHolder): Promise<Catalogue> {
-  const all = await presentCatalogue(tx);
-  return catalogueOf([...all.values()].filter((field) => field.holder === holder));
 }

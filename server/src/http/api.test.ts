@@ -15,7 +15,7 @@ const anyone = () => Client.anonymous(test.server.url);
 describe('the server', () => {
   it('tells its version and that the database is up', async () => {
     const { body } = await anyone().get('/health');
-    expect(body).toMatchObject({ database: 'up', migration: expect.stringContaining('Ground') });
+    expect(body).toMatchObject({ database: 'up', migration: expect.stringMatching(/\d{13}$/) });
   });
 
   it('serves the OpenAPI document with every endpoint of the contract', async () => {

@@ -1,9 +1,10 @@
 import type { rates as contract, TypeOf } from '@ladder/contract';
-import { fieldsAsked, isCurrency, localDay, type ProcessDocument } from '@ladder/core';
+import { type Catalogue, fieldsAsked, isCurrency, localDay, type ProcessDocument, sourceFields } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
 import { sql } from '../db/sql.ts';
-import { presentCatalogue } from '../facts/service.ts';
+import { recalculateParties } from '../facts/calculatedParties.ts';
+import { presentCatalogue } from '../facts/catalogue.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { invalid } from '../http/problem.ts';
 import { organisation } from '../people/organisation.ts';
@@ -29,7 +30,10 @@ export async function listRates(context: Context, query: { after?: string; limit
   );
 }
 
-/** Sets a day's rate, in place of the one it had, and judges again the deals whose gates compare amounts. */
+/**
+ * Sets a day's rate, in place of the one it had; calculated numbers are worked out and the deals whose gates compare amounts
+ * judged again.
+ */
 export async function setRate(context: Context, person: Person, rate: Rate): Promise<Rate> {
   const now = context.clock.now();
   return inTransaction(context, async (tx) => {
@@ -41,6 +45,8 @@ export async function setRate(context: Context, person: Person, rate: Rate): Pro
        on conflict (from_currency, to_currency, day) do update set rate = excluded.rate`,
       { ...rate },
     );
+    await recalculateParties(tx, 'customer');
+    await recalculateParties(tx, 'contact');
     const moment = { by: person.id, happenedAt: now, recordedAt: now };
     for (const process of await processesComparing(tx)) await rejudgeProcess(tx, process, moment);
     return rate;
@@ -60,7 +66,11 @@ function requirePlausible({ from, to, day, rate }: Rate, today: string): void {
   if (problems.length > 0) throw invalid(problems);
 }
 
-/** Processes with open deals and a gate that reads an amount of money. */
+/** Calculated numbers that a version shows, whether a gate reads them or not. */
+const calculatedShown = ({ sections }: ProcessDocument, catalogue: Catalogue): readonly string[] =>
+  sections.flatMap(({ fields }) => fields).filter((id) => catalogue.get(id)?.type === 'calculated');
+
+/** Processes with open deals that read an amount of money, in a gate or in a calculated number. */
 async function processesComparing(tx: EntityManager): Promise<readonly string[]> {
   const catalogue = await presentCatalogue(tx);
   const rows = await sql<{ process: string; document: ProcessDocument }>(
@@ -69,7 +79,9 @@ async function processesComparing(tx: EntityManager): Promise<readonly string[]>
      where v.state <> 'draft' and exists (select from deals d where d.version_id = v.id and d.status = 'open')`,
   );
   const comparing = rows.filter(({ document }) =>
-    fieldsAsked(document).some((field) => catalogue.get(field)?.type === 'money'),
+    [...fieldsAsked(document), ...calculatedShown(document, catalogue)]
+      .flatMap((field) => sourceFields(field, catalogue))
+      .some((field) => catalogue.get(field)?.type === 'money'),
   );
   return [...new Set(comparing.map(({ process }) => process))];
 }

@@ -1,8 +1,11 @@
-import type { processes as contract, TypeOf } from '@ladder/contract';
+import type { processes as contract, InputProblem, TypeOf } from '@ladder/contract';
 import {
   type Adoption,
   adoptVersion,
   type Catalogue,
+  type Change,
+  type ChangedRequirements,
+  changedRequirements,
   checkDocument,
   type Deal,
   type Problem as DesignProblem,
@@ -12,7 +15,7 @@ import {
   formulaFields,
   type Moment,
   type ProcessDocument,
-  presentVisit,
+  type Publish,
   type Setting,
   type Standing,
   stageOf,
@@ -24,10 +27,12 @@ import { type Context, inTransaction } from '../context.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { asArray, at, sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
+import { momentNow } from '../deals/runCommand.ts';
 import { writeDeals } from '../deals/writeDeals.ts';
-import { presentCatalogue } from '../facts/service.ts';
+import { presentCatalogue } from '../facts/catalogue.ts';
 import { invalid, notFound } from '../http/problem.ts';
 import type { Person } from '../people/person.ts';
+import { lockProcess } from './lockProcess.ts';
 import { openDealBatches } from './rejudgeProcess.ts';
 import { staleDraft } from './service.ts';
 import { loadSettings } from './settings.ts';
@@ -63,65 +68,71 @@ export async function previewPublish(context: Context, processId: string): Promi
   return inTransaction(context, async (tx) => {
     const { draft, live, problems } = await loadVersions(tx, processId);
     const changes = diffDocuments(live?.document ?? null, draft.document);
-    const removed = (live?.document.stages ?? []).filter(({ id }) => !stageOf(draft.document, id));
-    const effect =
-      problems.length > 0
-        ? NO_EFFECT
-        : await effectOn(
-            tx,
-            processId,
-            draft,
-            defaultTransfers(
-              removed.map(({ id }) => id),
-              draft.document,
-            ),
-            now,
-          );
+    const removed = await stagesToLeave(tx, processId, draft.document);
+    const first = draft.document.stages[0]?.id ?? '';
+    const transfers = Object.fromEntries(removed.map(({ id }) => [id, first]));
+    const plan = { transfers, graceUntil: now };
+    const effect = problems.length > 0 ? NO_EFFECT : await effectOn(tx, processId, draft, plan, now);
     return {
       number: draft.number,
       changes,
       touchesGates: touchesGates(changes),
       problems: problems.map((problem) => ({ ...problem })),
-      ...effect.counts,
-      openDeals: effect.openDeals,
-      removedStages: removed.map(({ id, name }) => ({ id, name, openDeals: effect.inStage.get(id) ?? 0 })),
+      ...effect,
+      removedStages: removed,
     };
   });
 }
 
-const NO_EFFECT = {
-  openDeals: 0,
-  counts: { newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 },
-  inStage: new Map<string, number>(),
-};
+const NO_EFFECT = { openDeals: 0, newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
 
-/** A removed stage's deals go to the first stage unless the administrator says where. */
-const defaultTransfers = (removed: readonly string[], document: ProcessDocument): Record<string, string> =>
-  Object.fromEntries(removed.map((id) => [id, document.stages[0]?.id ?? '']));
+type StageToLeave = Preview['removedStages'][number];
+
+/**
+ * The stages in which open deals stand, on whatever version, that the document does not have: what the preview asks and
+ * what publishing requires. Each is called what the newest version that has it calls it.
+ */
+async function stagesToLeave(
+  tx: EntityManager,
+  processId: string,
+  document: ProcessDocument,
+): Promise<readonly StageToLeave[]> {
+  const rows = await sql<StageToLeave>(
+    tx,
+    `select d.stage_id as id, count(*)::int as "openDeals", coalesce((
+       select s.stage->>'name' from process_versions v, jsonb_array_elements(v.document->'stages') as s (stage)
+       where v.process_id = :processId and v.state <> 'draft' and s.stage->>'id' = d.stage_id order by v.number desc limit 1
+     ), d.stage_id) as name
+     from deals d where d.process_id = :processId and d.status = 'open' group by d.stage_id order by min(d.entered_at), d.stage_id`,
+    { processId },
+  );
+  return rows.filter(({ id }) => !stageOf(document, id));
+}
+
+/** How open deals are moved over. */
+type Plan = Pick<Adoption, 'transfers' | 'graceUntil'>;
 
 async function effectOn(
   tx: EntityManager,
   processId: string,
   draft: ProcessVersionRow,
-  transfers: Record<string, string>,
+  plan: Plan,
   now: number,
 ): Promise<typeof NO_EFFECT> {
   const counts = { newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
-  const inStage = new Map<string, number>();
   let openDeals = 0;
   const moment = { by: '', happenedAt: now, recordedAt: now };
+  const publish = await publishOf(tx, processId, draft, plan.graceUntil);
   for await (const ids of openDealBatches(tx, processId)) {
     const deals = await loadDeals(tx, ids);
-    const settings = await draftSettings(tx, draft, deals);
+    const settings = await settingsWithDraft(tx, draft, deals, publish);
     for (const deal of deals) {
-      const stage = presentVisit(deal).stage;
-      inStage.set(stage, (inStage.get(stage) ?? 0) + 1);
-      const after = adopt(deal, settings, draft.id, { transfers, graceUntil: now }, moment);
-      countStanding(counts, standingAt(deal.findings, now), standingAt(after.deal.findings, now));
+      const after = adopt(deal, settings, draft.id, plan, moment);
+      countStanding(counts, standingAt(deal.findings, now), standingAt(after.deal.findings, after.deal.settledAt));
     }
     openDeals += deals.length;
   }
-  return { openDeals, counts, inStage };
+  return { openDeals, ...counts };
 }
 
 function countStanding(
@@ -135,29 +146,52 @@ function countStanding(
   else counts.newlyClear++;
 }
 
-/** Settings of the deals' own versions and of the draft, the draft with the present catalogue. */
-async function draftSettings(
+/** What the publish changes for deals of each version that open ones follow: worked out once a publish. */
+async function publishOf(
+  tx: EntityManager,
+  processId: string,
+  draft: ProcessVersionRow,
+  graceUntil: number,
+): Promise<Publish> {
+  const rows = await sql<{ id: string; document: ProcessDocument }>(
+    tx,
+    `select v.id, v.document from process_versions v where v.process_id = :processId and v.state <> 'draft' and v.id <> :draft
+       and (v.state = 'live' or exists (select from deals d where d.version_id = v.id and d.status = 'open'))`,
+    { processId, draft: draft.id },
+  );
+  const changed = rows.map(({ id, document }) => [id, changedRequirements(document, draft.document)] as const);
+  return { version: draft.id, graceUntil, changed: Object.fromEntries(changed.filter(([, map]) => hasAny(map))) };
+}
+
+const hasAny = (changed: ChangedRequirements): boolean => Object.keys(changed).length > 0;
+
+/** Settings of the deals' own versions and of the draft, the draft as it will be once it is published. */
+async function settingsWithDraft(
   tx: EntityManager,
   draft: ProcessVersionRow,
   deals: readonly Deal[],
+  publish: Publish,
 ): Promise<ReadonlyMap<string, Setting>> {
   const settings = new Map(await loadSettings(tx, [draft.id, ...deals.map(({ version }) => version)]));
   const own = settings.get(draft.id);
-  if (own) settings.set(draft.id, { ...own, catalogue: await presentCatalogue(tx) });
+  const others = own?.publishes.filter(({ version }) => version !== draft.id) ?? [];
+  if (own) settings.set(draft.id, { ...own, catalogue: await presentCatalogue(tx), publishes: [...others, publish] });
   return settings;
 }
 
-function adopt(
-  deal: Deal,
-  settings: ReadonlyMap<string, Setting>,
-  target: string,
-  plan: Pick<Adoption, 'transfers' | 'graceUntil'>,
-  moment: Moment,
-): ReturnType<typeof adoptVersion> {
+/** Throws where the deal has nowhere to go: it moved into a removed stage since the administrator was asked. */
+function adopt(deal: Deal, settings: ReadonlyMap<string, Setting>, target: string, plan: Plan, moment: Moment): Change {
   const [from, to] = [settings.get(deal.version), settings.get(target)];
   if (!from || !to) throw new Error(`Deal ${deal.id} follows a version that is gone`);
-  return adoptVersion(deal, { from, to, ...plan }, moment);
+  const adopted = adoptVersion(deal, { from, to, ...plan }, moment);
+  if (adopted.ok) return adopted.value;
+  throw invalid([transferProblem(adopted.error.stage)], 422);
 }
+
+const transferProblem = (stage: string): InputProblem => ({
+  pointer: `/transfers/${stage}`,
+  detail: 'Open deals are in this stage, which the new version does not have. Say where they go.',
+});
 
 /** Makes the draft live and immutable; open deals move over or stay on their version, as asked. All or nothing. */
 export async function publish(
@@ -167,16 +201,18 @@ export async function publish(
   request: Request,
   seen: number,
 ): Promise<unknown> {
-  const now = context.clock.now();
-  const moment = { by: person.id, happenedAt: now, recordedAt: now };
   return inTransaction(context, async (tx) => {
+    await lockProcess(tx, processId, 'publish');
     const versions = await loadVersions(tx, processId, seen);
+    const moment = momentNow(context, person);
     const { draft, problems } = versions;
     if (draft.revision !== seen) throw staleDraft(draft.revision);
     if (problems.length > 0) throw invalid(problems, 422);
     await requireTransfers(tx, processId, draft.document, request);
-    await makeLive(tx, versions, person, now);
-    const movedDeals = request.deals === 'move_over' ? await moveOver(tx, processId, draft.id, request, moment) : 0;
+    const plan = { transfers: request.transfers, graceUntil: moment.happenedAt + request.graceDays * 86_400_000 };
+    const facts = await publishOf(tx, processId, draft, plan.graceUntil);
+    await makeLive(tx, versions, request, facts, moment);
+    const movedDeals = request.deals === 'move_over' ? await moveOver(tx, processId, draft, plan, facts, moment) : 0;
     return { version: await versionSummary(tx, draft.id), movedDeals };
   });
 }
@@ -189,35 +225,31 @@ async function requireTransfers(
   request: Request,
 ): Promise<void> {
   if (request.deals === 'stay') return;
-  const rows = await sql<{ stage: string }>(
-    tx,
-    `select distinct stage_id as stage from deals where process_id = :processId and status = 'open'`,
-    { processId },
-  );
-  const problems = rows
-    .filter(({ stage }) => !stageOf(document, stage) && !stageOf(document, request.transfers[stage] ?? ''))
-    .map(({ stage }) => ({
-      pointer: `/transfers/${stage}`,
-      detail: 'Open deals are in this stage, which the new version does not have. Say where they go.',
-    }));
+  const problems = (await stagesToLeave(tx, processId, document))
+    .filter(({ id }) => !stageOf(document, request.transfers[id] ?? ''))
+    .map(({ id }) => transferProblem(id));
   if (problems.length > 0) throw invalid(problems, 422);
 }
 
 async function makeLive(
   tx: EntityManager,
   { draft, live, catalogue }: Versions,
-  person: Person,
-  now: number,
+  request: Request,
+  { graceUntil, changed }: Publish,
+  moment: Moment,
 ): Promise<void> {
   const fields = usedFields(draft.document, catalogue);
   const versions = tx.getRepository(ProcessVersionEntity);
+  const publishedAt = at(moment.happenedAt);
+  const givesGrace = request.deals === 'move_over' && Object.keys(changed).length > 0;
+  const grace = givesGrace ? { until: graceUntil, changed } : null;
   if (live) await versions.update({ id: live.id }, { state: 'superseded' });
   await versions.update(
     { id: draft.id },
-    { state: 'live', fields, publishedAt: at(now), publishedBy: person.id, savedAt: at(now) },
+    { state: 'live', fields, grace, publishedAt, publishedBy: moment.by, savedAt: publishedAt },
   );
   await sql(tx, `update fields set first_used_at = :now where first_used_at is null and id = any(:ids::text[])`, {
-    now: at(now),
+    now: publishedAt,
     ids: asArray(fields.map(({ id }) => id)),
   });
 }
@@ -235,18 +267,20 @@ const partsOf = (field: Field | undefined): readonly string[] => (field?.formula
 async function moveOver(
   tx: EntityManager,
   processId: string,
-  target: string,
-  request: Request,
+  draft: ProcessVersionRow,
+  plan: Plan,
+  facts: Publish,
   moment: Moment,
 ): Promise<number> {
-  const plan = { transfers: request.transfers, graceUntil: moment.happenedAt + request.graceDays * 86_400_000 };
   let moved = 0;
   for await (const ids of openDealBatches(tx, processId)) {
     await lockDeals(tx, ids);
-    const deals = (await loadDeals(tx, ids)).filter(({ version }) => version !== target);
-    const settings = await loadSettings(tx, [target, ...deals.map(({ version }) => version)]);
-    const writes = deals.map((before) => ({ before, change: adopt(before, settings, target, plan, moment) }));
-    const catalogue = settings.get(target)?.catalogue;
+    const deals = (await loadDeals(tx, ids)).filter(
+      ({ version, status }) => version !== draft.id && status.state === 'open',
+    );
+    const settings = await settingsWithDraft(tx, draft, deals, facts);
+    const writes = deals.map((before) => ({ before, change: adopt(before, settings, draft.id, plan, moment) }));
+    const catalogue = settings.get(draft.id)?.catalogue;
     if (catalogue) await writeDeals(tx, writes, catalogue);
     moved += writes.length;
   }

@@ -1,4 +1,4 @@
-import { type Moment, settle } from '@ladder/core';
+import { type Moment, rejudgeDeal } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
@@ -33,7 +33,7 @@ export async function rejudgeDeals(tx: EntityManager, ids: readonly string[], mo
   for (const setting of settings.values()) {
     const writes = deals
       .filter(({ version }) => version === setting.version)
-      .map((before) => ({ before, change: settle(before, setting, moment, []) }));
+      .map((before) => ({ before, change: rejudgeDeal(before, setting, moment) }));
     await writeDeals(tx, writes, setting.catalogue);
   }
 }

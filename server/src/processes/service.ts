@@ -15,7 +15,7 @@ import { type Context, inTransaction } from '../context.ts';
 import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { at, type Connection, sql } from '../db/sql.ts';
-import { presentCatalogue } from '../facts/service.ts';
+import { presentCatalogue } from '../facts/catalogue.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { invalid, notFound, Problem } from '../http/problem.ts';
 import { newId, newKey } from '../ids.ts';

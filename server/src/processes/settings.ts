@@ -8,12 +8,12 @@ import {
   MONDAY_TO_FRIDAY,
   NO_HOUSE_RULES,
   type ProcessDocument,
-  type RateOf,
+  type Publish,
   type Reason,
   type Setting,
 } from '@ladder/core';
 import { asArray, type Connection, sql } from '../db/sql.ts';
-import { LATEST_RATES } from '../money/rates.ts';
+import { RATES_AS_JSON, type RateRow, rateTable } from '../money/rates.ts';
 
 interface SettingRow {
   readonly version: string;
@@ -26,7 +26,8 @@ interface SettingRow {
   readonly reasons: readonly Reason[];
   readonly zone: string | null;
   readonly currency: string | null;
-  readonly rates: readonly { readonly from: string; readonly to: string; readonly rate: number }[];
+  readonly rates: readonly RateRow[];
+  readonly publishes: readonly Publish[];
 }
 
 const CALENDAR = `json_build_object('workingWeekdays', c.working_weekdays, 'holidays', c.holidays)`;
@@ -44,8 +45,9 @@ export async function loadSettings(
           'followUp', case when asks_follow_up then 'asked' else 'not_asked' end, 'withdrawn', case when withdrawn then 'yes' else 'no' end) order by place), '[]')
         from process_reasons where process_id = v.process_id) as reasons,
        o.time_zone as zone, o.currency,
-       (select coalesce(json_agg(json_build_object('from', from_currency, 'to', to_currency, 'rate', rate)), '[]')
-        from (${LATEST_RATES}) latest) as rates
+       (${RATES_AS_JSON}) as rates,
+       (select coalesce(json_agg(json_build_object('version', g.id, 'graceUntil', g.grace->'until', 'changed', g.grace->'changed') order by g.number), '[]')
+        from process_versions g where g.process_id = v.process_id and g.grace is not null) as publishes
      from process_versions v join processes p on p.id = v.process_id join calendars c on c.id = p.calendar_id left join organisation o on true
      where v.id = any(:versions::uuid[])`,
     { versions: asArray([...new Set(versions)]) },
@@ -76,6 +78,7 @@ function toSetting(row: SettingRow): Setting {
     document: row.document,
     catalogue: fullCatalogue(row.fields),
     houseRules: { ...NO_HOUSE_RULES, ...row.house_rules },
+    publishes: row.publishes,
     reasons: row.reasons,
     calendar: row.calendar,
     zone: row.zone ?? 'Europe/London',
@@ -86,8 +89,3 @@ function toSetting(row: SettingRow): Setting {
 
 /** A version's own fields beside the built-in ones. */
 export const fullCatalogue = (fields: readonly Field[]): Catalogue => catalogueOf([...BUILT_IN_FIELDS, ...fields]);
-
-function rateTable(rates: SettingRow['rates']): RateOf {
-  const table = new Map(rates.map(({ from, to, rate }) => [`${from}${to}`, rate]));
-  return (from, to) => table.get(`${from}${to}`);
-}

@@ -11,10 +11,12 @@ export interface TestDatabase {
 const named = (url: string, database: string): string =>
   Object.assign(new URL(url), { pathname: `/${database}` }).toString();
 
-/** A fresh, migrated database for one test file. */
-export async function createTestDatabase(): Promise<TestDatabase> {
+/** A fresh, migrated database for one test file; or an empty one, for tests of the migrations themselves. */
+export async function createTestDatabase(
+  template: 'ladder_template' | 'template0' = 'ladder_template',
+): Promise<TestDatabase> {
   const name = `unit_${randomBytes(6).toString('hex')}`;
-  await onCluster(`create database ${name} template ladder_template`);
+  await onCluster(`create database ${name} template ${template}`);
   return {
     serverUrl: named(inject('serverUrl'), name),
     ownerUrl: named(inject('ownerUrl'), name),

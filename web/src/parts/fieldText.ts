@@ -1,4 +1,4 @@
-import { type FactValue, type Field, isMoney, type Result, readCell } from '@ladder/core';
+import { type FactValue, type Field, failed, isMoney, type Result, readCell } from '@ladder/core';
 import { plainAmount } from './format.ts';
 
 /** A value as it stands in a box to be written in. */
@@ -9,7 +9,7 @@ export function toText(value: FactValue): string {
 
 /** What was written, read like a cell of an import: a box and a file take the same things for numbers and amounts. */
 export const readText = (field: Field, text: string, currency: string): Result<FactValue, string> =>
-  readCell(field, text, currency, () => null);
+  readCell(field, text, { currency, order: null, lookup: () => failed('none') });
 
 /** What a text says, as it would be shown once saved; one that cannot be read stands for itself. */
 export function meaning(field: Field, text: string, currency: string): string {

@@ -1,4 +1,4 @@
-import type { Field, ProcessDocument } from '@ladder/core';
+import type { ChangedRequirements, Field, ProcessDocument } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
 
 export interface ProcessVersionRow {
@@ -9,6 +9,8 @@ export interface ProcessVersionRow {
   state: 'draft' | 'live' | 'superseded';
   document: ProcessDocument;
   fields: readonly Field[];
+  /** The days of grace that its publish gave. */
+  grace: { readonly until: number; readonly changed: Readonly<Record<string, ChangedRequirements>> } | null;
   revision: number;
   savedAt: Date;
   publishedAt: Date | null;
@@ -25,6 +27,7 @@ export const ProcessVersionEntity = new EntitySchema<ProcessVersionRow>({
     state: { type: 'text' },
     document: { type: 'jsonb' },
     fields: { type: 'jsonb' },
+    grace: { type: 'jsonb', nullable: true },
     revision: { type: 'integer' },
     savedAt: { type: 'timestamptz', name: 'saved_at' },
     publishedAt: { type: 'timestamptz', name: 'published_at', nullable: true },

@@ -1,4 +1,5 @@
 import { Ground1700000000001 } from './0001-ground.ts';
+import { GraceAndRates1700000000002 } from './0002-grace-and-rates.ts';
 
 /** In order; each is applied once. */
-export const migrations = [Ground1700000000001];
+export const migrations = [Ground1700000000001, GraceAndRates1700000000002];

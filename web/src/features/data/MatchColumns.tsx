@@ -1,4 +1,4 @@
-import type { Field } from '@ladder/core';
+import { DATE_ORDERS, type DateOrder, DEAL_COLUMNS, type Field } from '@ladder/core';
 import { useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemAt, problemOf } from '../../app/api.ts';
@@ -92,6 +92,12 @@ export function MatchColumns({ uploaded, onStarted, onCancel }: MatchProps) {
             <option value="skip">is skipped</option>
             <option value="update">has its filled cells written to the deal</option>
           </Form.Select>
+          {settings.known === 'update' && (
+            <Form.Text>
+              Fields, name, and stage where the gate lets the deal pass. The dates of its history are read for new deals
+              only.
+            </Form.Text>
+          )}
         </Form.Group>
         <div className="match-actions">
           <Button variant="outline-secondary" onClick={onCancel}>
@@ -103,7 +109,7 @@ export function MatchColumns({ uploaded, onStarted, onCancel }: MatchProps) {
         </div>
       </div>
       {matching
-        .filter(({ pointer }) => !/^\/columns\/\d+$/.test(pointer))
+        .filter(({ pointer }) => !/^\/columns\/\d+/.test(pointer))
         .map(({ pointer, detail }) => (
           <div key={pointer + detail} className="notice bad mb-2" role="alert">
             {detail}
@@ -136,6 +142,15 @@ function PreviewTable({ preview, settings, fields, problems, onChange }: Preview
         at === place ? fromKey(key) : (settings.columns[at] ?? fromKey('')),
       ),
     });
+  const chooseOrder = (place: number, order: DateOrder | undefined) =>
+    onChange({
+      ...settings,
+      columns: settings.columns.map(({ order: before, ...column }, at) => {
+        const kept = at === place ? order : before;
+        return kept ? { ...column, order: kept } : column;
+      }),
+    });
+  const told = (pointer: string) => problemAt({ type: '', title: '', status: 422, errors: problems }, pointer);
   return (
     <div className="preview-scroll">
       <table className="plain preview">
@@ -153,10 +168,7 @@ function PreviewTable({ preview, settings, fields, problems, onChange }: Preview
                     size="sm"
                     aria-label={`Column ${header || place + 1} is`}
                     value={toKey(settings.columns[place])}
-                    isInvalid={
-                      problemAt({ type: '', title: '', status: 422, errors: problems }, `/columns/${place}`) !==
-                      undefined
-                    }
+                    isInvalid={told(`/columns/${place}`) !== undefined}
                     onChange={(event) => choose(place, event.target.value)}
                   >
                     <option value="">left out</option>
@@ -175,8 +187,16 @@ function PreviewTable({ preview, settings, fields, problems, onChange }: Preview
                       ))}
                     </optgroup>
                   </Form.Select>
+                  {preview.dateOrders[place] === 'either' && holdsDates(settings.columns[place], fields) && (
+                    <OrderPick
+                      header={header || `${place + 1}`}
+                      column={settings.columns[place]}
+                      isMissing={told(`/columns/${place}/order`) !== undefined}
+                      onChoose={(order) => chooseOrder(place, order)}
+                    />
+                  )}
                   <span className="small text-held">
-                    {problemAt({ type: '', title: '', status: 422, errors: problems }, `/columns/${place}`)}
+                    {told(`/columns/${place}`) ?? told(`/columns/${place}/order`)}
                   </span>
                 </th>
               ))}
@@ -208,6 +228,38 @@ function PreviewTable({ preview, settings, fields, problems, onChange }: Preview
   );
 }
 
+interface OrderPickProps {
+  readonly header: string;
+  readonly column: Column | undefined;
+  readonly isMissing: boolean;
+  readonly onChoose: (order: DateOrder | undefined) => void;
+}
+
+/** How the dates of a column are written, where all its cells fit both orders. */
+function OrderPick({ header, column, isMissing, onChoose }: OrderPickProps) {
+  return (
+    <Form.Select
+      size="sm"
+      className="mt-1"
+      aria-label={`Dates of ${header} are written`}
+      value={column?.order ?? ''}
+      isInvalid={isMissing}
+      onChange={(event) => onChoose(DATE_ORDERS.find((order) => order === event.target.value))}
+    >
+      <option value="">dates written…</option>
+      <option value="day_first">day first</option>
+      <option value="month_first">month first</option>
+    </Form.Select>
+  );
+}
+
+const DATE_COLUMNS: readonly (string | null)[] = ['created', 'entered_stage', 'last_activity'];
+
+const holdsDates = (column: Column | undefined, fields: readonly Field[]): boolean =>
+  column?.to === 'deal'
+    ? DATE_COLUMNS.includes(column.column)
+    : column?.to === 'field' && fields.find(({ id }) => id === column.field)?.type === 'date';
+
 type Column = ImportSettings['columns'][number];
 
 const toKey = (column: Column | undefined): string =>
@@ -215,6 +267,7 @@ const toKey = (column: Column | undefined): string =>
 
 function fromKey(key: string): Column {
   const [to, id = null] = key.split(':');
-  if (to === 'deal') return { to, column: id, field: null };
+  const column = DEAL_COLUMNS.find((candidate) => candidate === id);
+  if (to === 'deal' && column) return { to, column, field: null };
   return to === 'field' ? { to, column: null, field: id } : { to: 'nothing', column: null, field: null };
 }

@@ -4,7 +4,8 @@ import type { DealCard } from './dealsApi.ts';
 
 /** What a card says at its right: what holds it, what flags it, what is missing, or that it is ready. */
 export function cardState(card: DealCard): string {
-  if (card.standing === 'held') return card.missing > 0 ? `${card.missing} missing` : 'lapsed';
+  if (card.standing === 'held')
+    return card.missing > 0 ? `${card.missing} missing` : card.owed > 0 ? `owes ${card.owed}` : 'lapsed';
   if (card.standing === 'flagged') return card.findings === 1 ? '1 flag' : `${card.findings} flags`;
   return card.missing > 0 ? `${card.missing} missing` : '✓ ready';
 }

@@ -8,6 +8,7 @@ import { Loading } from '../../parts/Loading.tsx';
 import { StandingBadge } from '../../parts/StandingBadge.tsx';
 import { Checklist } from './Checklist.tsx';
 import { ClimbLadder } from './ClimbLadder.tsx';
+import { ClosedNotice } from './ClosedNotice.tsx';
 import { DealActions } from './DealActions.tsx';
 import { type DealDetail, useGetDealQuery, usePreviewMoveQuery } from './dealsApi.ts';
 import { FieldsPanel } from './FieldsPanel.tsx';
@@ -111,19 +112,3 @@ function DealHead({ deal, verdict }: { deal: DealDetail; verdict: DealDetail['ga
 }
 
 const STATUS_WORDS = { won: 'Won', lost: 'Lost', voided: 'Voided' } as const;
-
-function ClosedNotice({ deal }: { deal: DealDetail }) {
-  const { organisation } = useSession();
-  const { status } = deal;
-  if (status.state === 'open') return null;
-  if (status.state === 'voided')
-    return <div className="notice">This deal is voided: it counts in no measure. Its journal stays.</div>;
-  const reason = deal.reasons.find(({ id }) => id === status.reason)?.name;
-  return (
-    <div className="notice">
-      <b>Closed as {status.state}</b> on {shortDay(status.day, organisation.today)}
-      {reason && `, ${reason}`}. Its facts are read-only; notes and calls can still be written down.
-      {status.followUp && ` Come back to it on ${shortDay(status.followUp, organisation.today)}.`}
-    </div>
-  );
-}

@@ -80,6 +80,13 @@ export function DealTable({ lanes, filters, find, status, choose }: DealTablePro
   );
 }
 
+/** What the next gate still asks; where it asks nothing and the deal does not comply, how many older things it owes. */
+function gateText({ missing, owed, standing }: DealCard): string {
+  if (missing > 0) return `${missing} missing`;
+  if (owed > 0) return `✓ met, owes ${owed} older`;
+  return standing === 'clear' ? '✓ ready' : '✓ met';
+}
+
 function DealRow({ card, lanes }: { card: DealCard; lanes: Lanes }) {
   const { organisation } = useSession();
   const place = lanes.stages.findIndex(({ id }) => id === card.stage);
@@ -97,9 +104,7 @@ function DealRow({ card, lanes }: { card: DealCard; lanes: Lanes }) {
       <td className={`num ${card.pastTarget ? 'text-flagged' : ''}`}>{card.age}</td>
       <td>{card.closeDate ? shortDay(card.closeDate, organisation.today) : <span className="muted">none</span>}</td>
       <td>{card.status === 'open' ? <StandingBadge standing={card.standing} /> : card.status}</td>
-      <td className="small">
-        {card.status === 'open' ? (card.missing > 0 ? `${card.missing} missing` : '✓ ready') : ''}
-      </td>
+      <td className="small">{card.status === 'open' && gateText(card)}</td>
     </tr>
   );
 }

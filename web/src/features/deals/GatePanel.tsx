@@ -122,6 +122,10 @@ function GateNote({ item, deal }: { item: VerdictItem; deal: DealDetail }) {
     item.mayApply.length > 0
       ? `May apply: fill ${item.mayApply.map((id) => deal.fields.find((field) => field.id === id)?.name ?? id).join(', ')}`
       : null,
+    item.mayApplyRates.length > 0
+      ? `May apply: no exchange rate ${item.mayApplyRates.map(({ from, to }) => `from ${from} to ${to}`).join(', ')}`
+      : null,
+    item.remedy.kind === 'set_rate' && item.actual ? `It is ${item.actual}` : null,
     item.state === 'unmet' && item.kind === 'criterion' && item.actual ? `It is ${item.actual} now` : null,
   ].filter((note) => note);
   return notes.length > 0 ? <small>{notes.join(' · ')}</small> : null;

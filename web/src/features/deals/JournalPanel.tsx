@@ -148,6 +148,7 @@ const KIND_WORDS: Readonly<Record<JournalEntry['kind'], string>> = {
   taken_back: 'Back',
   activity: 'Note',
   version_changed: 'Version',
+  follow_up_changed: 'Follow-up',
   voided: 'Void',
   merged: 'Merge',
 };

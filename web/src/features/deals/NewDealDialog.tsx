@@ -1,4 +1,4 @@
-import { BUILT_IN_FIELDS, type FactValue } from '@ladder/core';
+import { amountToMinor, BUILT_IN_FIELDS, type FactValue, isCurrency, isMoney, minorToAmount } from '@ladder/core';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -18,11 +18,19 @@ export function NewDealDialog({ process, onClose }: { process: string; onClose: 
   const [name, setName] = useState('');
   const [stage, setStage] = useState('');
   const [values, setValues] = useState<Record<string, FactValue>>({});
+  const [chosen, setChosen] = useState<string | null>(null);
+  const currency = chosen ?? detail?.live?.document.currency ?? '';
   const navigate = useNavigate();
   const problem = problemOf(error);
   const submit = async () => {
-    const answer = await addDeal({ process, name: name.trim(), values, ...(stage ? { stage } : {}) });
+    const extra = { ...(stage ? { stage } : {}), ...(chosen ? { currency: chosen } : {}) };
+    const answer = await addDeal({ process, name: name.trim(), values, ...extra });
     if (answer.data) navigate(`/deals/${answer.data.id}`);
+  };
+  const chooseCurrency = (text: string) => {
+    const next = text.toUpperCase();
+    setChosen(next);
+    if (isCurrency(next)) setValues((old) => ({ ...old, value: inCurrency(old.value ?? null, next) }));
   };
   return (
     <FormDialog
@@ -49,13 +57,21 @@ export function NewDealDialog({ process, onClose }: { process: string; onClose: 
             id={`new-${field.id}`}
             field={field}
             value={values[field.id] ?? null}
-            currency={detail?.live?.document.currency ?? 'GBP'}
+            currency={currency}
             names={{}}
             problem={problemAt(problem, `/values/${field.id}`)}
             onSave={(value) => setValues((old) => ({ ...old, [field.id]: value }))}
           />
         </Form.Group>
       ))}
+      <TextField
+        id="new-deal-currency"
+        label="Currency"
+        max={3}
+        value={currency}
+        problem={problemAt(problem, '/currency')}
+        onChange={chooseCurrency}
+      />
       <Form.Group controlId="new-deal-stage">
         <Form.Label>Stage</Form.Label>
         <Form.Select value={stage} onChange={(event) => setStage(event.target.value)}>
@@ -68,4 +84,11 @@ export function NewDealDialog({ process, onClose }: { process: string; onClose: 
       </Form.Group>
     </FormDialog>
   );
+}
+
+/** The same written amount in another currency; none where that has fewer decimal places. */
+function inCurrency(value: FactValue, currency: string): FactValue {
+  if (!isMoney(value)) return value;
+  const minor = amountToMinor(minorToAmount(value.minor, value.currency), currency);
+  return minor.ok ? { minor: minor.value, currency } : null;
 }

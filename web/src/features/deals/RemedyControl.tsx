@@ -1,4 +1,7 @@
-import { Form } from 'react-bootstrap';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useSession } from '../../app/session.ts';
+import { RateDialog } from '../settings/RateDialog.tsx';
 import { DealField } from './DealField.tsx';
 import { type DealDetail, useTickItemMutation, type VerdictItem } from './dealsApi.ts';
 
@@ -24,6 +27,8 @@ export function RemedyControl({ item, deal }: { item: Pick<VerdictItem, 'id' | '
         />
       );
     }
+    case 'set_rate':
+      return <RateRemedy rates={item.remedy.rates} />;
     case 'fill':
       return (
         <>
@@ -45,3 +50,25 @@ export function RemedyControl({ item, deal }: { item: Pick<VerdictItem, 'id' | '
       );
   }
 }
+
+type Pair = { readonly from: string; readonly to: string };
+
+/** The exchange rates that are not set: whoever may sets them here, others are told who does. */
+function RateRemedy({ rates }: { rates: readonly Pair[] }) {
+  const { person } = useSession();
+  const [setting, setSetting] = useState<Pair | null>(null);
+  if (person.role !== 'administrator')
+    return <span className="small muted">An administrator sets the rate {rates.map(pairText).join(', ')}</span>;
+  return (
+    <>
+      {rates.map((pair) => (
+        <Button key={pairText(pair)} size="sm" variant="outline-primary" onClick={() => setSetting(pair)}>
+          Set the rate {pairText(pair)}…
+        </Button>
+      ))}
+      {setting && <RateDialog {...setting} onClose={() => setSetting(null)} />}
+    </>
+  );
+}
+
+const pairText = ({ from, to }: Pair): string => `from ${from} to ${to}`;

@@ -90,7 +90,7 @@ export const dealsApi = api.injectEndpoints({
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     tickItem: build.mutation<DealDetail, { deal: string; body: BodyOf<E['tickItem']> }>({
-      query: ({ deal, body }) => ({ url: `/deals/${deal}/ticks`, method: 'POST', body }),
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/ticks`, method: 'POST', body, headers: once() }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
@@ -105,17 +105,22 @@ export const dealsApi = api.injectEndpoints({
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     withdrawAttempt: build.mutation<DealDetail, string>({
-      query: (deal) => ({ url: `/deals/${deal}/attempt`, method: 'DELETE' }),
+      query: (deal) => ({ url: `/deals/${deal}/attempt`, method: 'DELETE', headers: once() }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, deal) => changed(deal),
     }),
+    changeFollowUp: build.mutation<DealDetail, { deal: string; body: BodyOf<E['changeFollowUp']> }>({
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/follow-up`, method: 'PUT', body, headers: once() }),
+      onQueryStarted: showAnswer,
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
     addActivity: build.mutation<DealDetail, { deal: string; body: BodyOf<E['addActivity']> }>({
-      query: ({ deal, body }) => ({ url: `/deals/${deal}/activities`, method: 'POST', body }),
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/activities`, method: 'POST', body, headers: once() }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     voidDeal: build.mutation<DealDetail, { deal: string; body: BodyOf<E['voidDeal']> }>({
-      query: ({ deal, body }) => ({ url: `/deals/${deal}/void`, method: 'POST', body }),
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/void`, method: 'POST', body, headers: once() }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal, body }) => [
         ...changed(deal),
@@ -156,6 +161,7 @@ export const {
   useMoveDealMutation,
   useTakeBackMoveMutation,
   useWithdrawAttemptMutation,
+  useChangeFollowUpMutation,
   useAddActivityMutation,
   useVoidDealMutation,
   useFindPartiesQuery,

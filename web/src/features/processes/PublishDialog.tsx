@@ -76,12 +76,13 @@ function PublishForm({
   const [deals, setDeals] = useState<'move_over' | 'stay'>('move_over');
   const [graceDays, setGraceDays] = useState(14);
   const [transfers, setTransfers] = useState<Record<string, string>>({});
-  const crowded = preview.removedStages.filter(({ openDeals }) => openDeals > 0);
   const submit = async () => {
     const body = {
       deals,
       graceDays,
-      transfers: Object.fromEntries(crowded.map(({ id }) => [id, transfers[id] ?? document.stages[0]?.id ?? ''])),
+      transfers: Object.fromEntries(
+        preview.removedStages.map(({ id }) => [id, transfers[id] ?? document.stages[0]?.id ?? '']),
+      ),
     };
     const answer = await publish({ id: process.id, body, revision });
     if (answer.data) onClose();
@@ -125,7 +126,7 @@ function PublishForm({
           </Form.Group>
         )}
         {deals === 'move_over' &&
-          crowded.map(({ id, name, openDeals }) => (
+          preview.removedStages.map(({ id, name, openDeals }) => (
             <Form.Group key={id} controlId={`transfer-${id}`} className="mt-2">
               <Form.Label>
                 {countOf(openDeals, 'deal')} in “{name}”, which is removed, go to
@@ -224,6 +225,8 @@ function describeChange(change: ProcessChange, stages: readonly Stage[], say: Sa
       return `${change.name} no longer asks: ${say(change.requirement)}`;
     case 'requirement_changed':
       return `${change.name} asks differently: ${say(change.requirement)}`;
+    case 'requirement_reworded':
+      return `${change.name} words it differently: ${say(change.requirement)}`;
     case 'rules_changed':
       return 'The rules for skipping and going back';
     case 'wording_changed':

@@ -16,7 +16,7 @@ it('works from the first step to the last: value less cost, divided by value, ti
     step('divide', 'value'),
     step('multiply', 'number', ' 100 '),
   ]);
-  expect(formula && calculate(formula, { value: 80, cost: 60 })).toBe(25);
+  expect(formula && calculate(formula, { value: 80, cost: 60 }, { currency: 'GBP', rateOf: () => undefined })).toBe(25);
 });
 
 it('is none while a step is not filled', () => {

@@ -1,14 +1,12 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../app/api.ts';
 import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
-import { FormDialog } from '../../parts/FormDialog.tsx';
 import { shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
-import { TextField } from '../../parts/TextField.tsx';
-import { useListRatesInfiniteQuery, useSetRateMutation } from './settingsApi.ts';
+import { RateDialog } from './RateDialog.tsx';
+import { useListRatesInfiniteQuery } from './settingsApi.ts';
 
 /** What currencies are worth in each other, by day. */
 export function RateSettings() {
@@ -57,65 +55,5 @@ export function RateSettings() {
       <ShowMore list={list} />
       {isAdding && <RateDialog onClose={() => setAdding(false)} />}
     </>
-  );
-}
-
-function RateDialog({ onClose }: { onClose: () => void }) {
-  const { organisation } = useSession();
-  const [setRate, { error, isLoading }] = useSetRateMutation();
-  const [from, setFrom] = useState('');
-  const [to, setTo] = useState(organisation.currency);
-  const [day, setDay] = useState(organisation.today);
-  const [rate, setRateText] = useState('');
-  const [isAsked, setAsked] = useState(false);
-  const problem = problemOf(error);
-  const value = Number(rate.trim());
-  const notANumber = rate.trim() === '' || Number.isNaN(value) ? 'A number, such as 0.85.' : undefined;
-  const submit = async () => {
-    setAsked(true);
-    if (notANumber) return;
-    const answer = await setRate({ from: from.trim().toUpperCase(), to: to.trim().toUpperCase(), day, rate: value });
-    if (answer.data) onClose();
-  };
-  return (
-    <FormDialog
-      title="Set a rate"
-      confirm="Set the rate"
-      isBusy={isLoading}
-      error={error}
-      onSubmit={submit}
-      onClose={onClose}
-    >
-      <p className="muted small">A rate that the day already has is replaced.</p>
-      <div className="rate-boxes">
-        <TextField
-          id="rate-from"
-          label="One of"
-          autoFocus
-          max={3}
-          value={from}
-          problem={problemAt(problem, '/from')}
-          onChange={setFrom}
-        />
-        <TextField
-          id="rate-rate"
-          label="is worth"
-          max={20}
-          value={rate}
-          problem={(isAsked && notANumber) || problemAt(problem, '/rate')}
-          onChange={setRateText}
-        />
-        <TextField id="rate-to" label="of" max={3} value={to} problem={problemAt(problem, '/to')} onChange={setTo} />
-      </div>
-      <TextField
-        id="rate-day"
-        label="On the day"
-        type="date"
-        max={10}
-        value={day}
-        problem={problemAt(problem, '/day')}
-        onChange={setDay}
-      />
-    </FormDialog>
   );
 }

@@ -1,0 +1,64 @@
+import { stageOf } from '../processes/document.ts';
+import { moveOnDay } from '../time/calendar.ts';
+import { type Instant, localDay } from '../time/day.ts';
+import { type Deal, presentVisit, type Visit } from './deal.ts';
+import type { Setting } from './setting.ts';
+
+/*
+ * The only functions that begin, end and resume a stay. So no command leaves a deal in a stage that its version lacks
+ * (S11), and no stay ends before it begins.
+ */
+
+/** The deal in a new stay, with the day by which it should end. Throws where the version has no such stage. */
+export function beginStay(deal: Deal, stage: string, moveSeq: number, at: Instant, setting: Setting): Deal {
+  requireStage(stage, setting);
+  const enteredDay = localDay(at, setting.zone);
+  const target = stageOf(setting.document, stage)?.target ?? null;
+  const visit: Visit = {
+    seq: deal.visits.length + 1,
+    stage,
+    enteredAt: at,
+    enteredDay,
+    leftAt: null,
+    leftDay: null,
+    moveSeq,
+    takenBack: 'no',
+    moveOnDay: target && moveOnDay(enteredDay, target, setting.calendar),
+  };
+  return { ...deal, visits: [...deal.visits, visit] };
+}
+
+/** The deal after its present stay has ended. */
+export function endStay(deal: Deal, at: Instant, setting: Setting): Deal {
+  const present = presentVisit(deal);
+  const leftAt = Math.max(at, present.enteredAt);
+  return withVisit(deal, present, { ...present, leftAt, leftDay: localDay(leftAt, setting.zone) });
+}
+
+/**
+ * The deal as if the stay that a move began had never been, and the one before it went on. Throws where the version no
+ * longer has that stage: whoever asks has been told so before.
+ */
+export function resumeStay(deal: Deal, moveSeq: number, setting: Setting): Deal {
+  const undone = deal.visits.find((visit) => visit.moveSeq === moveSeq && visit.takenBack === 'no');
+  const without = undone ? withVisit(deal, undone, takenBack(undone)) : deal;
+  const present = presentVisit(without);
+  requireStage(present.stage, setting);
+  return withVisit(without, present, { ...present, leftAt: null, leftDay: null });
+}
+
+const takenBack = (visit: Visit): Visit => ({
+  ...visit,
+  takenBack: 'yes',
+  leftAt: visit.leftAt ?? visit.enteredAt,
+  leftDay: visit.leftDay ?? visit.enteredDay,
+});
+
+const withVisit = (deal: Deal, old: Visit, fresh: Visit): Deal => ({
+  ...deal,
+  visits: deal.visits.map((visit) => (visit === old ? fresh : visit)),
+});
+
+function requireStage(stage: string, { document, version }: Setting): void {
+  if (!stageOf(document, stage)) throw new RangeError(`Version ${version} has no stage ${stage}`);
+}

@@ -1,0 +1,64 @@
+import { DataSource, type MigrationInterface } from 'typeorm';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { createTestDatabase, type TestDatabase } from '../testing/testDatabase.ts';
+import { migrations } from './migrations/index.ts';
+
+/* A database as an earlier program left it is brought up to date with all that it holds. */
+
+let database: TestDatabase;
+beforeAll(async () => {
+  database = await createTestDatabase('template0');
+});
+afterAll(() => database.drop());
+
+async function after<Row>(
+  applied: readonly (new () => MigrationInterface)[],
+  statements: readonly string[],
+): Promise<Row[]> {
+  const source = new DataSource({ type: 'postgres', url: database.ownerUrl, migrations: [...applied] });
+  await source.initialize();
+  try {
+    await source.runMigrations({ transaction: 'each' });
+    let rows: Row[] = [];
+    for (const statement of statements) rows = await source.query(statement);
+    return rows;
+  } finally {
+    await source.destroy();
+  }
+}
+
+const id = (kind: number): string => `'01900000-0000-7000-8000-00000000000${kind}'`;
+const [PERSON, CALENDAR, PROCESS, OLD, LIVE, DEAL] = [1, 2, 3, 4, 5, 6].map(id);
+const document = (currency: string): string => `'{"currency": "${currency}", "stages": []}'`;
+const path = `'[{"seq": 1, "kind": "start", "to": "a", "owes": [], "forced": "no"},
+  {"seq": 2, "kind": "skip", "to": "c", "owes": ["r"], "forced": "no"}, {"seq": 3, "kind": "skip", "to": "d", "owes": ["s"], "forced": "yes"}]'`;
+const AS_IT_WAS = [
+  `insert into people (id, name, email, email_fold, role, password_hash) values (${PERSON}, 'P', 'p', 'p', 'seller', '')`,
+  `insert into calendars (id, name, working_weekdays) values (${CALENDAR}, 'C', '{1}')`,
+  `insert into processes (id, name, name_fold, kind, calendar_id) values (${PROCESS}, 'P', 'p', 'deal', ${CALENDAR})`,
+  `insert into process_versions (id, process_id, number, state, document, saved_at) values
+     (${OLD}, ${PROCESS}, 1, 'superseded', ${document('GBP')}, now()), (${LIVE}, ${PROCESS}, 2, 'live', ${document('EUR')}, now())`,
+  `insert into deals (id, process_id, version_id, name, name_fold, status, stage_id, entered_at, entered_day, values, created_at, path, path_text, grace, activity_counts, move_count)
+     values (${DEAL}, ${PROCESS}, ${LIVE}, 'D', 'd', 'open', 'd', now(), now(), '{}', now(), ${path}, '', '{"until": 1795000000000, "requirements": ["r", "s"]}', '{}', 3)`,
+  `insert into deal_heads (deal_id, revision) values (${DEAL}, 1)`,
+  `insert into deal_spans (deal_id, aspect, value, from_at, to_at) values
+     (${DEAL}, 'version', to_jsonb(${OLD}::text), '2026-01-01', '2026-02-01'), (${DEAL}, 'version', to_jsonb(${LIVE}::text), '2026-02-01', null)`,
+  `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, body) values (${DEAL}, 'created', 'a', '2026-03-01', '2026-03-02', '{}')`,
+];
+
+it('grace becomes a fact of its publish, and each deal has a currency, the instant of its newest record and a whole path', async () => {
+  await after(migrations.slice(0, 1), AS_IT_WAS);
+  const [row] = await after<Record<string, unknown>>(migrations, [
+    `select v.grace, d.currency, d.path, h.settled_at from deals d join deal_heads h on h.deal_id = d.id join process_versions v on v.id = d.version_id`,
+  ]);
+  expect(row).toMatchObject({
+    grace: { until: 1_795_000_000_000, changed: { [String(OLD).replaceAll("'", '')]: { r: null, s: null } } },
+    currency: 'EUR',
+    path: [
+      { seq: 1, skipped: [], flagged: [], graceUntil: null },
+      { seq: 2, skipped: ['r'] },
+      { seq: 3, skipped: [] },
+    ],
+    settled_at: new Date('2026-03-02'),
+  });
+});
