@@ -22,7 +22,7 @@ export const compliance = {
     'ComplianceSummary',
     object({
       process: object({ id: id(), name: text() }),
-      version: nullable(processes.version),
+      version: nullable(processes.versionName),
       today: day(),
       currency: text({ max: 3 }),
       stages: list(object({ id: key(), name: text(), ...counts })),
@@ -55,7 +55,7 @@ export const compliance = {
     'Movement',
     object({
       process: object({ id: id(), name: text() }),
-      version: nullable(processes.version),
+      version: nullable(processes.versionName),
       from: day(),
       to: day(),
       stages: list(

@@ -97,6 +97,8 @@ const card = named(
     /** Findings about what it owes for stages that it entered, left or skipped. */
     owed: integer(0),
     missing: integer(0),
+    /** As of this revision; a move made from the card goes with it. */
+    revision: integer(1),
     status: oneOf(['open', 'won', 'lost', 'voided']),
   }),
 );
@@ -147,7 +149,7 @@ const detail = named(
     name: text(),
     externalId: nullable(text()),
     process: object({ id: id(), name: text() }),
-    version: processes.version,
+    version: processes.versionName,
     customer: nullable(party),
     contact: nullable(party),
     status,
@@ -263,7 +265,7 @@ export const lanes = named(
   object({
     process: object({ id: id(), name: text() }),
     currency: text({ max: 3 }),
-    version: nullable(processes.version),
+    version: nullable(processes.versionName),
     today: day(),
     stages: list(laneStage),
     otherStages: list(laneStage),

@@ -4,6 +4,10 @@ import type { Schema } from './schema.ts';
 /** Who may call: anyone, anyone signed in, or people of these roles. Which deals they reach is decided with the deal. */
 export type Callers = 'anyone' | 'signed_in' | readonly Role[];
 
+/** Kinds of heavy work, and how many of each one person may have under way. */
+export const MOST_AT_ONCE = { upload: 2, preview: 2, report: 8 } as const;
+export type Heavy = keyof typeof MOST_AT_ONCE;
+
 export interface Endpoint<Params = unknown, Query = unknown, Body = unknown, Answer = unknown> {
   readonly id: string;
   readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
@@ -23,6 +27,8 @@ export interface Endpoint<Params = unknown, Query = unknown, Body = unknown, Ans
   /** Statuses of the problem documents it may answer with, beside 400, 401 and 403. */
   readonly problems?: readonly number[];
   readonly headers?: readonly ('If-Match' | 'Idempotency-Key')[];
+  /** Work that weighs on the server: one person may ask for so much of each kind at once and no more. */
+  readonly heavy?: Heavy;
   /** Headers of the answer, beside its media type. */
   readonly answerHeaders?: readonly 'ETag'[];
 }

@@ -35,7 +35,7 @@ const importSettings = {
   stage: key(),
 };
 
-export const IMPORT_STATES = ['uploaded', 'running', 'done', 'failed', 'taken_back'] as const;
+export const IMPORT_STATES = ['uploaded', 'running', 'done', 'failed', 'taking_back', 'taken_back'] as const;
 
 export const imports = {
   settings: object(importSettings),
@@ -54,6 +54,8 @@ export const imports = {
       updated: integer(0),
       skipped: integer(0),
       bad: integer(0),
+      /** How many of its deals are taken back so far. */
+      takenBack: integer(0),
       failure: nullable(text()),
       mayTakeBack: oneOf(['yes', 'no']),
     }),

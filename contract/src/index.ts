@@ -1,10 +1,10 @@
 export { compliance } from './compliance.ts';
 export { deal, lanes } from './deals.ts';
-export { type Callers, type Endpoint, endpoint } from './endpoint.ts';
+export { type Callers, type Endpoint, endpoint, type Heavy, MOST_AT_ONCE } from './endpoint.ts';
 export { allEndpoints, endpoints } from './endpoints/index.ts';
 export { facts } from './facts.ts';
 export { IMPORT_STATES, imports } from './imports.ts';
-export { openApiDocument } from './openapi.ts';
+export { openApiDocument, SESSION_COOKIE, TOKEN_HEADER } from './openapi.ts';
 export { people, ROLES, type Role } from './people.ts';
 export { problem } from './problem.ts';
 export { processDocumentSchema } from './processDocumentSchema.ts';

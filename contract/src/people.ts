@@ -41,6 +41,7 @@ export const people = {
     }),
   ),
   signIn: object({ email, password: text({ max: 200 }) }),
+  ownPassword: object({ present: text({ max: 200 }), next: password }),
   offers: object({
     available: yesNo(),
     people: list(object({ name: text(), role: oneOf(ROLES), title: text(), email: text(), password: text() })),

@@ -113,17 +113,17 @@ const document = named(
 
 export const VERSION_STATES = ['draft', 'live', 'in_use', 'past'] as const;
 
-const version = named(
-  'Version',
-  object({
-    id: id(),
-    number: integer(1),
-    state: oneOf(VERSION_STATES),
-    openDeals: integer(0),
-    publishedAt: nullable(instant()),
-    publishedBy: nullable(text()),
-  }),
-);
+const versionParts = {
+  id: id(),
+  number: integer(1),
+  state: oneOf(VERSION_STATES),
+  publishedAt: nullable(instant()),
+  publishedBy: nullable(text()),
+};
+/** A version as a deal or a measure names it. */
+const versionName = named('VersionName', object(versionParts));
+/** A version with how many open deals, of those that the person may see, follow it. */
+const version = named('Version', object({ ...versionParts, openDeals: integer(0) }));
 const draft = named(
   'Draft',
   object({
@@ -187,6 +187,7 @@ export const processes = {
   criterion,
   document,
   version,
+  versionName,
   draft,
   summary,
   processesPage: page(summary),

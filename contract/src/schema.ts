@@ -52,7 +52,16 @@ export function text({ min = 1, max = 2000, pattern, format }: TextLimits = {}):
   });
 }
 
-export const id = (): Known<string> => schema(Joi.string().guid(), { type: 'string', format: 'uuid' });
+const UUID = /^[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}$/;
+
+/** A UUID in its plain form (RFC 9562, section 4); capitals are taken, and mean the same. */
+export const id = (): Known<string> =>
+  schema(
+    Joi.string()
+      .pattern(UUID, { name: 'an id' })
+      .custom((value: string) => value.toLowerCase()),
+    { type: 'string', format: 'uuid', pattern: UUID.source },
+  );
 export const key = (): Known<string> => text({ max: 80, pattern: /^[A-Za-z0-9_:.-]+$/ });
 
 /** A date that exists and lies where dates of deals do; 30 February is refused where it is asked for, not by the database. */
@@ -167,7 +176,7 @@ export function self<T>(name: string): Known<T> {
   const joi = Joi.any()
     .custom((value, helpers) => {
       const { error } = (namedSchemas.get(name)?.joi ?? Joi.forbidden()).validate(value, {
-        abortEarly: false,
+        abortEarly: helpers.prefs.abortEarly ?? true,
         convert: false,
       });
       return error ? helpers.error('nested.invalid', { nested: error.details }) : value;

@@ -11,15 +11,44 @@ export type Parsed<T> =
   | { readonly ok: true; readonly value: T }
   | { readonly ok: false; readonly problems: readonly InputProblem[] };
 
+/** Of so many faults the first are told; whoever mends them asks again. */
+const MOST_PROBLEMS = 20;
+/** A larger value is checked up to its first fault only: telling every fault of it takes longer than anyone may wait. */
+const MOST_PARTS = 5_000;
+/** No document is nested as deep; what is would overflow whatever goes through it. */
+const MOST_LEVELS = 100;
+
 /** Checks a value against a schema. JSON bodies are taken as they are; query strings have their numbers read. */
 export function parse<T>(schema: Schema<T>, value: unknown, source: 'body' | 'query'): Parsed<T> {
-  const result = schema.joi.validate(value, {
-    abortEarly: false,
-    convert: source === 'query',
-    errors: { label: 'key', wrap: { label: false } },
-  });
-  if (!result.error) return { ok: true, value: result.value as T };
-  return { ok: false, problems: result.error.details.flatMap((item) => toProblems(item, [])) };
+  const { parts, levels } = extentOf(value);
+  if (levels > MOST_LEVELS)
+    return { ok: false, problems: [{ pointer: '', detail: `This is nested more than ${MOST_LEVELS} levels deep.` }] };
+  const check = (abortEarly: boolean): Joi.ValidationResult =>
+    schema.joi.validate(value, {
+      abortEarly,
+      convert: source === 'query',
+      errors: { label: 'key', wrap: { label: false } },
+    });
+  const first = check(true);
+  if (!first.error) return { ok: true, value: first.value as T };
+  const details = (parts > MOST_PARTS ? first : check(false)).error?.details ?? [];
+  const problems = details.slice(0, MOST_PROBLEMS).flatMap((item) => toProblems(item, []));
+  return { ok: false, problems: problems.slice(0, MOST_PROBLEMS) };
+}
+
+/** How many parts a JSON value has, and how deep they are nested; no further than is asked. */
+function extentOf(value: unknown): { readonly parts: number; readonly levels: number } {
+  let [parts, levels] = [0, 0];
+  let level: readonly unknown[] = [value];
+  while (level.length > 0 && levels <= MOST_LEVELS) {
+    parts += level.length;
+    levels++;
+    const below: unknown[] = [];
+    for (const part of level)
+      if (typeof part === 'object' && part !== null) for (const each of Object.values(part)) below.push(each);
+    level = below;
+  }
+  return { parts, levels };
 }
 
 function toProblems(

@@ -121,6 +121,7 @@ export {
   orderOf,
 } from './formats/dateOrder.ts';
 export { DELIMITERS, type Delimiter, guessDelimiter } from './formats/delimiter.ts';
+export { harmlessCell, plainCell } from './formats/harmlessCell.ts';
 export { type ColumnTarget, DEAL_COLUMNS, type DealColumn, guessColumns } from './formats/importColumn.ts';
 export { type CellTerms, type Lookup, readCell, readDate } from './formats/readCell.ts';
 export { type ImportedRow, type ImportTerms, type RowProblem, readRow } from './formats/readRow.ts';

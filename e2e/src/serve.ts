@@ -38,6 +38,8 @@ const server = await startServer(
     databaseUrl: cluster.serverUrl(DATABASE),
     webRoot,
     logLevel: 'warn',
+    trustedProxies: [],
+    sessionIdleMs: 24 * 3_600_000,
   },
   clock,
 );

@@ -2,13 +2,16 @@ import express, { type Express, Router } from 'express';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import { complianceRoutes } from './compliance/routes.ts';
+import type { Config } from './config.ts';
 import type { Context } from './context.ts';
 import { importRoutes } from './data/routes.ts';
 import { dealRoutes } from './deals/routes.ts';
 import { factRoutes } from './facts/routes.ts';
+import type { Closing } from './http/closing.ts';
 import { handleErrors } from './http/handleErrors.ts';
 import { Problem } from './http/problem.ts';
 import { systemRoutes } from './http/systemRoutes.ts';
+import { REQUEST_LOG } from './log.ts';
 import { rateRoutes } from './money/routes.ts';
 import { movementRoutes } from './movement/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
@@ -17,10 +20,14 @@ import { processRoutes } from './processes/routes.ts';
 const JSON_LIMIT = '2mb';
 
 /** The whole server, wired: the API under /api/v1, and the web application beside it. */
-export function createApp(context: Context, webRoot: string | null): Express {
+export function createApp(context: Context, { webRoot, trustedProxies }: Config, closing: Closing): Express {
   const app = express();
   app.set('query parser', 'simple').set('etag', false).disable('x-powered-by');
-  app.use(pinoHttp({ logger: context.log, autoLogging: { ignore: ({ url }) => url === '/api/v1/health' } }));
+  app.set('trust proxy', trustedProxies.length > 0 ? [...trustedProxies] : false);
+  app.use(
+    pinoHttp({ ...REQUEST_LOG, logger: context.log, autoLogging: { ignore: ({ url }) => url === '/api/v1/health' } }),
+  );
+  app.use(closing.refuse);
   app.use(
     helmet({
       contentSecurityPolicy: {

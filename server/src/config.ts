@@ -6,20 +6,37 @@ export interface Config {
   /** The built web application; null where another server serves it. */
   readonly webRoot: string | null;
   readonly logLevel: string;
+  /** Addresses or networks of proxies whose word on the caller's address and on TLS is taken; empty where there are none. */
+  readonly trustedProxies: readonly string[];
+  /** A session ends when it was not used for so long. */
+  readonly sessionIdleMs: number;
 }
+
+const HOUR_MS = 3_600_000;
+const LOG_LEVELS = ['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent'];
 
 /** Reads the configuration. Throws, naming the variable, where one is missing or wrong. */
 export function readConfig(env: NodeJS.ProcessEnv): Config {
   const databaseUrl = env.DATABASE_URL;
   if (!databaseUrl) throw new Error('DATABASE_URL is not set. `npm start` sets it for a database of its own.');
-  const port = Number(env.PORT ?? 4600);
-  if (!Number.isInteger(port) || port < 0 || port > 65_535)
-    throw new Error(`PORT must be a whole number from 0 to 65535, not “${env.PORT}”.`);
   return {
-    host: env.HOST ?? '127.0.0.1',
-    port,
+    host: env.HOST || '127.0.0.1',
+    port: wholeNumber('PORT', env.PORT, 4600, 0, 65_535),
     databaseUrl,
-    webRoot: env.WEB_ROOT ?? null,
-    logLevel: env.LOG_LEVEL ?? 'info',
+    webRoot: env.WEB_ROOT || null,
+    logLevel: readLogLevel(env.LOG_LEVEL || 'info'),
+    trustedProxies: (env.TRUSTED_PROXIES ?? '').split(',').flatMap((part) => part.trim() || []),
+    sessionIdleMs: wholeNumber('SESSION_IDLE_HOURS', env.SESSION_IDLE_HOURS, 24, 1, 24 * 14) * HOUR_MS,
   };
+}
+
+function wholeNumber(name: string, text: string | undefined, usual: number, least: number, most: number): number {
+  const number = text ? Number(text) : usual;
+  if (Number.isInteger(number) && number >= least && number <= most) return number;
+  throw new Error(`${name} must be a whole number from ${least} to ${most}, not “${text}”.`);
+}
+
+function readLogLevel(level: string): string {
+  if (LOG_LEVELS.includes(level)) return level;
+  throw new Error(`LOG_LEVEL must be one of ${LOG_LEVELS.join(', ')}, not “${level}”.`);
 }

@@ -1,18 +1,39 @@
 import type { Logger } from 'pino';
-import type { DataSource, EntityManager } from 'typeorm';
+import type { DataSource } from 'typeorm';
 import type { Clock } from './clock.ts';
+import { patiently, retried, type Work } from './db/transactions.ts';
+
+/** Connections to the database, apart by what they are for, so that no kind of work keeps another from it. */
+export interface Pools {
+  /** Reading, and what is changed without waiting for anyone. */
+  readonly dataSource: DataSource;
+  /** Commands that may have to wait for what others hold. */
+  readonly commands: DataSource;
+  /** Publishing, imports and whatever else goes through a whole book. */
+  readonly longWork: DataSource;
+}
 
 /** What every use case is given: the database, the clock, the log, and the queue that wakes background work. */
-export interface Context {
-  readonly dataSource: DataSource;
+export interface Context extends Pools {
   readonly clock: Clock;
   readonly log: Logger;
   readonly version: string;
   /** Whether the server is reached from this machine only. */
   readonly reach: 'loopback' | 'network';
+  /** A session ends when it was not used for so long. */
+  readonly sessionIdleMs: number;
   readonly wake: (queue: string, data: object) => Promise<void>;
 }
 
-/** One transaction for one use case. */
-export const inTransaction = <T>(context: Context, work: (tx: EntityManager) => Promise<T>): Promise<T> =>
-  context.dataSource.transaction(work);
+/** One transaction for one use case that reads. */
+export const inTransaction = <T>(context: Pools, work: Work<T>): Promise<T> => retried(context.dataSource, work);
+
+/** One transaction that sees the database as it was at one instant, however long it reads. */
+export const inSnapshot = <T>(context: Pools, work: Work<T>): Promise<T> =>
+  retried(context.longWork, work, 'REPEATABLE READ');
+
+/** One transaction for a command. `work` may be done again from its beginning, so it keeps nothing outside. */
+export const inCommand = <T>(context: Pools, work: Work<T>): Promise<T> => patiently(context.commands, work);
+
+/** One transaction that goes through a whole book. */
+export const inLongWork = <T>(context: Pools, work: Work<T>): Promise<T> => retried(context.longWork, work);

@@ -1,14 +1,17 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import PgBoss from 'pg-boss';
-import { type Logger, pino } from 'pino';
+import type { Logger } from 'pino';
 import { createApp } from './app.ts';
 import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
-import type { Context } from './context.ts';
+import type { Context, Pools } from './context.ts';
 import { startImportWorker } from './data/worker.ts';
 import { createDataSource } from './db/dataSource.ts';
 import { JOBS_SCHEMA } from './db/queues.ts';
+import { startHousekeeping } from './housekeeping.ts';
+import { Closing } from './http/closing.ts';
+import { createLog } from './log.ts';
 
 export interface RunningServer {
   readonly context: Context;
@@ -19,31 +22,48 @@ export interface RunningServer {
 
 const VERSION = '0.1.0';
 const LOOPBACK = ['127.0.0.1', '::1', 'localhost'];
+const POOL_SIZES = { reading: 10, commands: 8, longWork: 3 };
+/** A command lets go of its connection and waits without one where a lock is not to be had at once. */
+const COMMAND_LOCK_MS = 50;
 
 /** Starts the server with a clock. Everything that runs behind requests starts and ends with it. */
 export async function startServer(config: Config, clock: Clock): Promise<RunningServer> {
-  const log = pino({ level: config.logLevel });
-  const dataSource = await createDataSource(config.databaseUrl).initialize();
+  const log = createLog(config.logLevel);
+  const pools = await openPools(config.databaseUrl);
   const boss = await startQueue(config, log);
   const context: Context = {
-    dataSource,
+    ...pools,
     clock,
     log,
     version: VERSION,
     reach: LOOPBACK.includes(config.host) ? 'loopback' : 'network',
+    sessionIdleMs: config.sessionIdleMs,
     wake: async (queue, data) => {
       await boss.send(queue, data);
     },
   };
-  await startImportWorker(context, boss);
-  const http = createServer(createApp(context, config.webRoot));
+  const worker = await startImportWorker(context, boss);
+  const housekeeping = startHousekeeping(context);
+  const closing = new Closing();
+  const http = createServer(createApp(context, config, closing));
   const url = await listen(http, config);
   const stop = async (): Promise<void> => {
-    await close(http);
+    await closing.close(http);
+    await housekeeping.stop();
+    await worker.stop();
     await boss.stop({ graceful: true, wait: true, timeout: 10_000 });
-    await dataSource.destroy();
+    await Promise.all([pools.dataSource, pools.commands, pools.longWork].map((pool) => pool.destroy()));
   };
   return { context, url, stop };
+}
+
+async function openPools(url: string): Promise<Pools> {
+  const [dataSource, commands, longWork] = await Promise.all([
+    createDataSource(url, POOL_SIZES.reading).initialize(),
+    createDataSource(url, POOL_SIZES.commands, COMMAND_LOCK_MS).initialize(),
+    createDataSource(url, POOL_SIZES.longWork).initialize(),
+  ]);
+  return { dataSource, commands, longWork };
 }
 
 async function startQueue(config: Config, log: Logger): Promise<PgBoss> {
@@ -63,12 +83,5 @@ function listen(http: Server, { port, host }: Config): Promise<string> {
   return new Promise((resolve, reject) => {
     http.once('error', reject);
     http.listen(port, host, () => resolve(`http://${host}:${(http.address() as AddressInfo).port}`));
-  });
-}
-
-function close(http: Server): Promise<void> {
-  return new Promise((resolve) => {
-    http.close(() => resolve());
-    http.closeIdleConnections();
   });
 }

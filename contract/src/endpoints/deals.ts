@@ -10,6 +10,7 @@ const dealParams = object({ deal: id() });
 export const dealsEndpoints = {
   getLanes: endpoint({
     id: 'getLanes',
+    heavy: 'report',
     method: 'get',
     path: '/processes/{process}/lanes',
     summary: 'Open deals of a process on its ladder',
@@ -33,8 +34,8 @@ export const dealsEndpoints = {
       stage: optional(key()),
       find: optional(text({ min: 0, max: 200 })),
       status: optional(oneOf(['open', 'won', 'lost', 'voided'])),
-      ageFrom: optional(integer(0)),
-      ageTo: optional(integer(0)),
+      ageFrom: optional(integer(0, 100_000)),
+      ageTo: optional(integer(0, 100_000)),
     }),
     status: 200,
     answer: deal.cardsPage,

@@ -31,9 +31,9 @@ describe('the endpoints', () => {
     }
   });
 
-  it('let a viewer change nothing but their own session', () => {
+  it('let a viewer change nothing but their own session and password', () => {
     const changing = allEndpoints.filter(({ method, callers }) => method !== 'get' && callers === 'signed_in');
-    expect(changing.map(({ id }) => id)).toEqual(['signOut']);
+    expect(changing.map(({ id }) => id)).toEqual(['signOut', 'changeOwnPassword']);
     for (const { callers, method, id } of allEndpoints)
       if (method !== 'get' && Array.isArray(callers)) expect([id, callers.includes('viewer')]).toEqual([id, false]);
   });

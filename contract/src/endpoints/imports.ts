@@ -20,6 +20,7 @@ export const importsEndpoints = {
   }),
   uploadImport: endpoint({
     id: 'uploadImport',
+    heavy: 'upload',
     method: 'post',
     path: '/imports',
     summary: 'Upload a CSV file',
@@ -43,6 +44,7 @@ export const importsEndpoints = {
   }),
   previewImport: endpoint({
     id: 'previewImport',
+    heavy: 'preview',
     method: 'post',
     path: '/imports/{import}/preview',
     summary: 'The first rows as they would be read',
@@ -80,10 +82,10 @@ export const importsEndpoints = {
     id: 'takeBackImport',
     method: 'post',
     path: '/imports/{import}/take-back',
-    summary: 'Take an import back while its deals are untouched',
+    summary: 'Take an import back while its deals are untouched; its progress is read with the import',
     callers: ADMINISTRATOR,
     params: importParams,
-    status: 200,
+    status: 202,
     answer: imports.summary,
     problems: [404, 409],
   }),

@@ -8,6 +8,7 @@ import { paging, processParams } from './queries.ts';
 export const measuresEndpoints = {
   getCompliance: endpoint({
     id: 'getCompliance',
+    heavy: 'report',
     method: 'get',
     path: '/processes/{process}/compliance',
     summary: 'How the open deals comply, by stage',
@@ -20,6 +21,7 @@ export const measuresEndpoints = {
   }),
   listFindings: endpoint({
     id: 'listFindings',
+    heavy: 'report',
     method: 'get',
     path: '/processes/{process}/findings',
     summary: 'Findings on open deals: those that hold first, then the oldest',
@@ -38,6 +40,7 @@ export const measuresEndpoints = {
   }),
   getMovement: endpoint({
     id: 'getMovement',
+    heavy: 'report',
     method: 'get',
     path: '/processes/{process}/movement',
     summary: 'How deals moved, by stage',

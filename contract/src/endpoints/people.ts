@@ -34,6 +34,16 @@ export const peopleEndpoints = {
     callers: 'signed_in',
     status: 204,
   }),
+  changeOwnPassword: endpoint({
+    id: 'changeOwnPassword',
+    method: 'put',
+    path: '/session/password',
+    summary: 'Change one’s own password; one’s other sessions end',
+    callers: 'signed_in',
+    body: people.ownPassword,
+    status: 204,
+    problems: [422],
+  }),
   getOffers: endpoint({
     id: 'getOffers',
     method: 'get',

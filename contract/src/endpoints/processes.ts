@@ -111,6 +111,7 @@ export const processesEndpoints = {
   }),
   previewPublish: endpoint({
     id: 'previewPublish',
+    heavy: 'preview',
     method: 'get',
     path: '/processes/{process}/draft/preview',
     summary: 'What publishing would change, and for how many open deals',
@@ -131,6 +132,6 @@ export const processesEndpoints = {
     status: 200,
     answer: processes.published,
     problems: [404, 412, 422, 428],
-    headers: ['If-Match'],
+    headers: ['If-Match', 'Idempotency-Key'],
   }),
 };

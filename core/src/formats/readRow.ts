@@ -4,6 +4,7 @@ import { foldText } from '../facts/value.ts';
 import { failed, ok, type Result } from '../result.ts';
 import type { Day } from '../time/day.ts';
 import type { DateOrder } from './dateOrder.ts';
+import { plainCell } from './harmlessCell.ts';
 import type { ColumnTarget, DealColumn } from './importColumn.ts';
 import { type CellTerms, readCell, readDate } from './readCell.ts';
 
@@ -47,7 +48,7 @@ export function readRow(cells: readonly string[], terms: ImportTerms): Result<Im
       detail: `This row has ${cells.length} cells; the first row has ${terms.columns.length}.`,
     });
   terms.columns.forEach((target, column) => {
-    const text = (cells[column] ?? '').trim();
+    const text = plainCell((cells[column] ?? '').trim());
     const read = target.to === 'nothing' || text === '' ? null : readMatched(target, text, terms, column);
     if (read && !read.ok) problems.push({ column, detail: read.error });
     if (read?.ok && target.to === 'deal') deal[target.column] = String(read.value);

@@ -18,6 +18,7 @@ import { organisation } from '../people/organisation.ts';
 import type { Person } from '../people/person.ts';
 import { getProcess } from '../processes/service.ts';
 import { loadSettings } from '../processes/settings.ts';
+import { nameOfVersion } from '../processes/versions.ts';
 import {
   complianceScope,
   countFindings,
@@ -45,7 +46,7 @@ export async function getCompliance(
 ): Promise<Summary> {
   const now = context.clock.now();
   return inTransaction(context, async (tx) => {
-    const detail = await getProcess(tx, process);
+    const detail = await getProcess(tx, person, process);
     const { timeZone, currency } = await organisation(tx);
     const scope = complianceScope(person, process, filter, now);
     const [standings, findings] = [
@@ -61,7 +62,7 @@ export async function getCompliance(
     const held = standings.filter(({ standing }) => standing === 'held');
     return {
       process: { id: process, name: detail.name },
-      version: detail.live?.version ?? null,
+      version: detail.live && nameOfVersion(detail.live.version),
       today: localDay(now, timeZone),
       currency,
       stages: names.map(({ id, name }) => ({
@@ -127,7 +128,7 @@ export async function listFindings(
 ): Promise<unknown> {
   const now = context.clock.now();
   return inTransaction(context, async (tx) => {
-    await getProcess(tx, process);
+    await getProcess(tx, person, process);
     const limit = query.limit ?? DEFAULT_LIMIT;
     const keys = await findingKeys(tx, complianceScope(person, process, query, now), {
       ...query,

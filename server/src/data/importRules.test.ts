@@ -18,9 +18,12 @@ const upload = (csv: string | Uint8Array, process = test.process, expected = 201
 const preview = async (csv: string) => (await upload(csv)).body;
 async function run(uploaded: { import: { id: string } }, settings: object) {
   await maren.post(`/imports/${uploaded.import.id}/run`, settings, 202);
+  return finished(uploaded.import.id);
+}
+async function finished(id: string) {
   for (let tries = 0; tries < 200; tries++) {
-    const { body } = await maren.get(`/imports/${uploaded.import.id}`);
-    if (body.state !== 'running') return body;
+    const { body } = await maren.get(`/imports/${id}`);
+    if (body.state !== 'running' && body.state !== 'taking_back') return body;
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
   throw new Error('The import did not end');
@@ -121,7 +124,8 @@ describe('a deal that is known', () => {
       values: { area: 300, value: { minor: 90_000 } },
       path: [{ kind: 'start' }, { kind: 'forward', to: 'survey' }],
     });
-    await maren.post(`/imports/${done.id}/take-back`, undefined, 200);
+    await maren.post(`/imports/${done.id}/take-back`, undefined, 202);
+    expect(await finished(done.id)).toMatchObject({ state: 'taken_back' });
     expect(await dealBy('K1')).toMatchObject({
       name: 'Old name',
       stage: 'brief',

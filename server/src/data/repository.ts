@@ -14,7 +14,7 @@ interface ImportRow extends Omit<ImportView, 'uploadedAt' | 'mayTakeBack'> {
 
 const COLUMNS = `
   i.id, i.file_name as "fileName", i.state, i.uploaded_at as uploaded, p.name as by, i.bytes::float8 as bytes, i.rows_read as "rowsRead", i.rows_total as "rowsTotal",
-  i.created, i.updated, i.skipped, i.bad, i.failure, i.process_id as process, i.settings, i.date_orders as orders`;
+  i.created, i.updated, i.skipped, i.bad, i.failure, i.taken_back as "takenBack", i.process_id as process, i.settings, i.date_orders as orders`;
 
 export interface StoredImport {
   readonly view: ImportView;
@@ -50,6 +50,16 @@ export async function findImports(
     { limit, at: cursor?.[0], id: cursor?.[1] },
   );
   return rows.map(({ at, ...row }) => ({ ...toStored(row), at }));
+}
+
+/** Takes the one lock under which an import is worked on, until the transaction ends; false where someone else has it. */
+export async function lockImport(connection: Connection, id: string): Promise<boolean> {
+  const [lock] = await sql<{ taken: boolean }>(
+    connection,
+    `select pg_try_advisory_xact_lock(hashtextextended(:id, 0)) as taken`,
+    { id },
+  );
+  return lock?.taken ?? false;
 }
 
 /** The uploaded file, a stored piece at a time, so that it is never in memory whole. */

@@ -4,7 +4,7 @@ import type { Context } from '../context.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
 import { getImport, listImports, previewImport, sendBadRows, startImport, upload } from './service.ts';
-import { takeImportBack } from './takeBack.ts';
+import { startTakeBack } from './takeBack.ts';
 
 export function importRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.listImports, async ({ query }) => reply(await listImports(context, query)));
@@ -23,6 +23,6 @@ export function importRoutes(router: Router, context: Context): void {
     return {};
   });
   register(router, context, endpoints.takeBackImport, async ({ params, person }) =>
-    reply(await takeImportBack(context, person, params.import)),
+    reply(await startTakeBack(context, person, params.import)),
   );
 }

@@ -14,18 +14,20 @@ import {
   type Values,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inLongWork } from '../context.ts';
+import { isConnectionLost, OutcomeUnknown } from '../db/failures.ts';
 import { asArray, sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
 import { type DealWrite, writeDeals } from '../deals/writeDeals.ts';
 import { loadPartyValues } from '../facts/partyValues.ts';
 import { Problem } from '../http/problem.ts';
 import { newId } from '../ids.ts';
+import { lockProcess } from '../processes/lockProcess.ts';
 import { loadSettings } from '../processes/settings.ts';
 import { type CsvRecord, readRecords, toDelimiter } from './csv.ts';
 import { dateOrdersOf } from './dateOrders.ts';
 import { nameParties } from './nameParties.ts';
-import { findImport, type ImportSettings, readChunks, type StoredImport } from './repository.ts';
+import { findImport, type ImportSettings, lockImport, readChunks, type StoredImport } from './repository.ts';
 import { importSetting, importTerms, requireGoodSettings } from './terms.ts';
 
 const BATCH = 500;
@@ -47,43 +49,67 @@ interface Run {
 
 /**
  * Imports the good rows as one transaction, a batch at a time. How far it is is told over another connection; an
- * advisory lock keeps two servers from running the same import. A failure leaves nothing behind but its reason.
+ * advisory lock keeps two servers from running the same import. A failure leaves nothing behind but its reason; where the
+ * database went away the import stays to be begun again.
  */
 export async function runImport(context: Context, id: string): Promise<void> {
   try {
-    await inTransaction(context, async (tx) => {
-      const [lock] = await sql<{ taken: boolean }>(
-        tx,
-        `select pg_try_advisory_xact_lock(hashtextextended(:id, 0)) as taken`,
-        { id },
-      );
-      const stored = lock?.taken ? await findImport(tx, id) : null;
-      if (stored?.view.state !== 'running' || !stored.settings) return;
-      const run = await beginRun(context, tx, stored, stored.settings);
-      for await (const batch of inBatches(tx, run)) {
-        await importBatch(tx, run, batch);
-        await sql(context.dataSource, `update imports set rows_read = :read where id = :id`, {
-          id,
-          read: run.counts.read,
-        });
-      }
-      await sql(
-        tx,
-        `update imports set state = 'done', rows_read = :read, created = :created, updated = :updated, skipped = :skipped, bad = :bad where id = :id`,
-        { id, ...run.counts },
-      );
-      // Of the file only its head is needed again, above the rows that are given back.
-      await sql(tx, `delete from import_chunks where import_id = :id and place > 0`, { id });
-    });
+    await inLongWork(context, (tx) => importFile(context, tx, id));
   } catch (error) {
     context.log.error({ err: error, import: id }, 'import failed');
+    if (isConnectionLost(error) || error instanceof OutcomeUnknown) return;
     const failure = error instanceof Problem ? error.message : 'The error was written to the server’s log.';
     await sql(
       context.dataSource,
       `update imports set state = 'failed', failure = :failure where id = :id and state = 'running'`,
       { id, failure },
-    );
+    ).catch((second) => context.log.error({ err: second, import: id }, 'why an import failed could not be kept'));
   }
+}
+
+async function importFile(context: Context, tx: EntityManager, id: string): Promise<void> {
+  const stored = (await lockImport(tx, id)) ? await findImport(tx, id) : null;
+  if (stored?.view.state !== 'running' || !stored.settings) return;
+  await lockProcess(tx, stored.settings.process, 'begin');
+  const run = await beginRun(context, tx, stored, stored.settings);
+  if (run.settings.known === 'update') await lockKnownDeals(tx, run);
+  for await (const batch of inBatches(tx, run)) {
+    await importBatch(tx, run, batch);
+    await sql(context.dataSource, `update imports set rows_read = :read where id = :id`, { id, read: run.counts.read });
+  }
+  await sql(
+    tx,
+    `update imports set state = 'done', rows_read = :read, created = :created, updated = :updated, skipped = :skipped, bad = :bad where id = :id`,
+    { id, ...run.counts },
+  );
+  // Of the file only its head is needed again, above the rows that are given back.
+  await sql(tx, `delete from import_chunks where import_id = :id and place > 0`, { id });
+}
+
+const IDS_AT_ONCE = 5_000;
+
+/** Locks the deals that the file updates, all in one order: locked as the rows come, two imports could wait for each other for ever. */
+async function lockKnownDeals(tx: EntityManager, run: Run): Promise<void> {
+  const column = run.terms.columns.findIndex((target) => target.to === 'deal' && target.column === 'external_id');
+  if (column < 0) return;
+  const ids: string[] = [];
+  let externalIds: string[] = [];
+  const look = async (): Promise<void> => {
+    const known = await sql<{ id: string }>(
+      tx,
+      `select id from deals where status <> 'voided' and external_id = any(:externalIds::text[])`,
+      { externalIds: asArray(externalIds) },
+    );
+    for (const { id } of known) ids.push(id);
+    externalIds = [];
+  };
+  for await (const { cells } of readRecords(readChunks(tx, run.id), toDelimiter(run.settings.delimiter))) {
+    const text = (cells[column] ?? '').trim();
+    if (text !== '' && !text.includes('\u0000')) externalIds.push(text);
+    if (externalIds.length >= IDS_AT_ONCE) await look();
+  }
+  await look();
+  await lockDeals(tx, ids);
 }
 
 async function beginRun(

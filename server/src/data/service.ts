@@ -1,7 +1,8 @@
 import { pipeline } from 'node:stream/promises';
+import { harmlessCell } from '@ladder/core';
 import { stringify } from 'csv-stringify';
 import type { Request, Response } from 'express';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inCommand, inTransaction } from '../context.ts';
 import { IMPORT_QUEUE } from '../db/queues.ts';
 import { type Connection, sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
@@ -66,7 +67,7 @@ async function requireImport(connection: Connection, id: string): Promise<Stored
 
 /** Lets the import run behind this request; its progress is read with `getImport`. */
 export async function startImport(context: Context, id: string, settings: ImportSettings): Promise<ImportView> {
-  await inTransaction(context, async (tx) => {
+  await inCommand(context, async (tx) => {
     const orders = await dateOrdersOf(tx, await requireImport(tx, id), settings.delimiter);
     requireGoodSettings(settings, await importSetting(tx, settings.process), orders);
     const started = await sql(
@@ -84,13 +85,17 @@ export async function startImport(context: Context, id: string, settings: Import
 export async function sendBadRows(context: Context, id: string, response: Response): Promise<void> {
   const stored = await requireImport(context.dataSource, id);
   const delimiter = toDelimiter(stored.settings?.delimiter ?? ',');
-  response.status(200).type('text/csv; charset=utf-8').attachment(`not imported, ${stored.view.fileName}`);
+  // Named .csv whatever the file was called, for the type of what is sent follows from the name.
+  response.status(200).attachment(`not imported, ${stored.view.fileName.replace(/\.[^.]*$/, '')}.csv`);
   const rows = async function* (): AsyncGenerator<string[]> {
     const [head] = await firstRecord(context, id, delimiter);
     const width = head?.length ?? 0;
-    yield [...(head ?? []), 'Why it was not imported'];
+    yield [...(head ?? []), 'Why it was not imported'].map(harmlessCell);
     for await (const { cells, reason } of readBadRows(context.dataSource, id))
-      yield [...Array.from({ length: Math.max(width, cells.length) }, (_none, place) => cells[place] ?? ''), reason];
+      yield [
+        ...Array.from({ length: Math.max(width, cells.length) }, (_none, place) => cells[place] ?? ''),
+        reason,
+      ].map(harmlessCell);
   };
   await pipeline(rows(), stringify({ delimiter, record_delimiter: 'windows' }), response);
 }

@@ -16,47 +16,122 @@ import {
   voidDeal,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
-import { sql } from '../db/sql.ts';
+import { type Context, inCommand, inLongWork } from '../context.ts';
+import { isConnectionLost, OutcomeUnknown } from '../db/failures.ts';
+import { IMPORT_QUEUE } from '../db/queues.ts';
+import { at, sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
+import { momentNow } from '../deals/runCommand.ts';
 import { writeDeals } from '../deals/writeDeals.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import type { Person } from '../people/person.ts';
 import { loadSettings } from '../processes/settings.ts';
-import { findImport, type ImportView } from './repository.ts';
+import { findImport, type ImportView, lockImport } from './repository.ts';
 
 const BATCH = 500;
 
-/** Takes an import back: what it made is voided, what it changed is changed back. Only while nobody touched any of it. */
-export async function takeImportBack(context: Context, person: Person, id: string): Promise<ImportView> {
-  const now = context.clock.now();
-  const moment = { by: person.id, happenedAt: now, recordedAt: now };
-  return inTransaction(context, async (tx) => {
-    await sql(tx, `select id from imports where id = :id for update`, { id });
+/** Begins to take an import back, behind the request. It is refused at once where its deals were worked on since. */
+export async function startTakeBack(context: Context, person: Person, id: string): Promise<ImportView> {
+  await inCommand(context, async (tx) => {
     const stored = await findImport(tx, id);
     if (!stored) throw notFound('import');
-    if (stored.view.state !== 'done') throw new Problem(409, 'Only a finished import can be taken back.');
     await requireUntouched(tx, id);
-    for await (const ids of batches(
+    const started = await sql(
       tx,
-      `select id from deals where import_id = :id and status <> 'voided' and id > :after order by id limit ${BATCH}`,
-      id,
-    )) {
-      await change(tx, ids, (deal, setting) => voidDeal(deal, setting, moment, 'Import taken back'));
-    }
-    const written = await writtenBy(tx, id);
-    for await (const ids of batches(
-      tx,
-      `select deal_id as id from import_updates where import_id = :id and deal_id > :after order by deal_id limit ${BATCH}`,
-      id,
-    )) {
-      await change(tx, ids, (deal, setting) => restore(deal, setting, written.get(deal.id) ?? [], moment));
-    }
-    await sql(tx, `update imports set state = 'taken_back' where id = :id`, { id });
-    const after = await findImport(tx, id);
-    if (!after) throw notFound('import');
-    return after.view;
+      `update imports set state = 'taking_back', taking_back_by = :by, taken_back = 0, failure = null where id = :id and state = 'done' returning id`,
+      { id, by: person.id },
+    );
+    if (started.length === 0) throw new Problem(409, 'Only a finished import can be taken back.');
   });
+  await context.wake(IMPORT_QUEUE, { id });
+  const after = await findImport(context.dataSource, id);
+  if (!after) throw notFound('import');
+  return after.view;
+}
+
+/**
+ * Takes an import back: what it made is voided, what it changed is changed back, and the customers and contacts that it
+ * made go where nothing else uses them. Only while nobody touched any of it: looked at again under the locks of all its
+ * deals; where somebody did, the import stands as it stood, with the reason.
+ */
+export async function runTakeBack(context: Context, id: string): Promise<void> {
+  try {
+    await inLongWork(context, (tx) => takeBackAll(context, tx, id));
+  } catch (error) {
+    if (isConnectionLost(error) || error instanceof OutcomeUnknown) return;
+    if (!(error instanceof Problem)) context.log.error({ err: error, import: id }, 'taking an import back failed');
+    const failure = error instanceof Problem ? error.message : 'The error was written to the server’s log.';
+    await sql(
+      context.dataSource,
+      `update imports set state = 'done', failure = :failure where id = :id and state = 'taking_back'`,
+      { id, failure },
+    ).catch((second) => context.log.error({ err: second, import: id }, 'why it failed could not be kept'));
+  }
+}
+
+async function takeBackAll(context: Context, tx: EntityManager, id: string): Promise<void> {
+  const [row] = (await lockImport(tx, id))
+    ? await sql<{ by: string }>(
+        tx,
+        `select taking_back_by as by from imports where id = :id and state = 'taking_back'`,
+        { id },
+      )
+    : [];
+  if (!row) return;
+  const { made, updated } = await dealsOf(tx, id);
+  await lockDeals(tx, [...made, ...updated]);
+  await requireUntouched(tx, id);
+  const moment = momentNow(context, { id: row.by });
+  const written = await writtenBy(tx, id);
+  let done = 0;
+  for (const ids of inBatches([...made, ...updated])) {
+    await change(tx, ids, (deal, setting) => {
+      const bodies = written.get(deal.id);
+      return bodies ? restore(deal, setting, bodies, moment) : voidDeal(deal, setting, moment, 'Import taken back');
+    });
+    done += ids.length;
+    await sql(context.dataSource, `update imports set taken_back = :done where id = :id`, { id, done });
+  }
+  await withdrawParties(tx, id, moment.recordedAt);
+  await sql(tx, `update imports set state = 'taken_back', taken_back = :done where id = :id`, { id, done });
+}
+
+async function dealsOf(
+  tx: EntityManager,
+  id: string,
+): Promise<{ made: readonly string[]; updated: readonly string[] }> {
+  const made = await sql<{ id: string }>(
+    tx,
+    `select id from deals where import_id = :id and status <> 'voided' order by id`,
+    { id },
+  );
+  const updated = await sql<{ id: string }>(
+    tx,
+    `select deal_id as id from import_updates where import_id = :id order by deal_id`,
+    { id },
+  );
+  return { made: made.map((row) => row.id), updated: updated.map((row) => row.id) };
+}
+
+function* inBatches(ids: readonly string[]): Generator<readonly string[]> {
+  for (let place = 0; place < ids.length; place += BATCH) yield ids.slice(place, place + BATCH);
+}
+
+/** Customers and contacts that the import made and nothing else uses are offered no longer. */
+async function withdrawParties(tx: EntityManager, id: string, now: number): Promise<void> {
+  await sql(
+    tx,
+    `update contacts c set withdrawn_at = :now where c.import_id = :id and c.withdrawn_at is null
+       and not exists (select from deals d where d.contact_id = c.id and d.status <> 'voided')`,
+    { id, now: at(now) },
+  );
+  await sql(
+    tx,
+    `update customers c set withdrawn_at = :now where c.import_id = :id and c.withdrawn_at is null
+       and not exists (select from deals d where d.customer_id = c.id and d.status <> 'voided')
+       and not exists (select from contacts o where o.customer_id = c.id and o.withdrawn_at is null)`,
+    { id, now: at(now) },
+  );
 }
 
 async function requireUntouched(tx: EntityManager, id: string): Promise<void> {
@@ -74,22 +149,11 @@ async function requireUntouched(tx: EntityManager, id: string): Promise<void> {
     );
 }
 
-async function* batches(tx: EntityManager, statement: string, id: string): AsyncGenerator<string[]> {
-  for (let after = '00000000-0000-0000-0000-000000000000'; ; ) {
-    const rows = await sql<{ id: string }>(tx, statement, { id, after });
-    const last = rows.at(-1);
-    if (!last) return;
-    yield rows.map((row) => row.id);
-    after = last.id;
-  }
-}
-
 async function change(
   tx: EntityManager,
   ids: readonly string[],
   decide: (deal: Deal, setting: Setting) => Change,
 ): Promise<void> {
-  await lockDeals(tx, ids);
   const deals = await loadDeals(tx, ids);
   const settings = await loadSettings(
     tx,

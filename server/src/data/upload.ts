@@ -1,7 +1,12 @@
-import { DateTally, type Delimiter, guessDelimiter } from '@ladder/core';
+import { createWriteStream } from 'node:fs';
+import { type FileHandle, mkdtemp, open, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { type DateReading, DateTally, type Delimiter, guessDelimiter } from '@ladder/core';
 import type { Request } from 'express';
 import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inLongWork } from '../context.ts';
 import { at, sql } from '../db/sql.ts';
 import { notFound } from '../http/problem.ts';
 import { newId } from '../ids.ts';
@@ -12,14 +17,16 @@ import { storeChunk } from './repository.ts';
 
 const MOST_BYTES = 64 * 1024 * 1024;
 const CHUNK_BYTES = 256 * 1024;
-const KEPT_MS = 24 * 3_600_000;
 
 export interface Upload {
   readonly id: string;
   readonly delimiter: Delimiter;
 }
 
-/** Stores an uploaded CSV in pieces while its records are counted, so that a file that cannot be read is refused at once. */
+/**
+ * Stores an uploaded CSV in pieces while its records are counted, so that a file that cannot be read is refused at once. The
+ * body is read onto the disk first: however slowly it comes, it holds no connection to the database.
+ */
 export async function uploadFile(
   context: Context,
   person: Person,
@@ -28,88 +35,86 @@ export async function uploadFile(
   process: string,
 ): Promise<Upload> {
   if (Number(request.get('Content-Length') ?? 0) > MOST_BYTES) throw tooLarge();
-  const now = context.clock.now();
-  const id = newId(now);
-  return inTransaction(context, async (tx) => {
-    const known = await sql(tx, `select id from processes where id = :process`, { process });
-    if (known.length === 0) throw notFound('process');
-    await forgetUnused(tx, person, now);
-    await sql(
-      tx,
-      `insert into imports (id, file_name, process_id, by_id, state, uploaded_at) values (:id, :fileName, :process, :by, 'uploaded', :now)`,
-      {
-        id,
-        fileName,
-        process,
-        by: person.id,
-        now: at(now),
-      },
-    );
-    const chunks = inChunks(request);
-    const first = (await chunks.next()).value ?? Buffer.alloc(0);
-    requireText(first);
-    const delimiter = guessDelimiter(decodeHead(first));
-    const stored = { bytes: 0 };
-    const dates = new DateTally();
-    let [records, columns] = [0, 0];
-    for await (const { cells } of readRecords(storing(tx, id, first, chunks, stored), delimiter)) {
-      if (records++ === 0) columns = cells.length;
-      else dates.add(cells);
-    }
-    if (records < 2) throw fileProblem(422, 'This file has no rows under its first line, which names the columns.');
-    await sql(tx, `update imports set bytes = :bytes, rows_total = :rows, date_orders = :orders where id = :id`, {
-      id,
-      bytes: stored.bytes,
-      rows: records - 1,
-      orders: { delimiter, readings: dates.readings(columns) },
-    });
-    return { id, delimiter };
-  });
+  const folder = await mkdtemp(join(tmpdir(), 'ladder-upload-'));
+  try {
+    const path = join(folder, 'file');
+    await pipeline(request, bounded, createWriteStream(path));
+    return await inLongWork(context, (tx) => storeFile(context, tx, person, path, fileName, process));
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
 }
 
-/** Files that were uploaded and never imported are kept for a day. */
-async function forgetUnused(tx: EntityManager, person: Person, now: number): Promise<void> {
-  const unused = `select id from imports where by_id = :by and state = 'uploaded' and uploaded_at < :before`;
-  const parameters = { by: person.id, before: at(now - KEPT_MS) };
-  await sql(tx, `delete from import_chunks where import_id in (${unused})`, parameters);
-  await sql(tx, `delete from imports where id in (${unused})`, parameters);
+async function* bounded(body: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+  let total = 0;
+  for await (const part of body) {
+    total += part.length;
+    if (total > MOST_BYTES) throw tooLarge();
+    yield part;
+  }
 }
 
 const tooLarge = () => fileProblem(413, 'This file is larger than 64 MB. Split it, then upload the parts one by one.');
 
-/** The body in pieces of one size. */
-async function* inChunks(request: Request): AsyncGenerator<Buffer, undefined> {
-  let parts: Buffer[] = [];
-  let size = 0;
-  let total = 0;
-  for await (const part of request as AsyncIterable<Buffer>) {
-    parts.push(part);
-    size += part.length;
-    total += part.length;
-    if (total > MOST_BYTES) throw tooLarge();
-    if (size >= CHUNK_BYTES) {
-      yield Buffer.concat(parts);
-      parts = [];
-      size = 0;
-    }
+async function storeFile(
+  context: Context,
+  tx: EntityManager,
+  person: Person,
+  path: string,
+  fileName: string,
+  process: string,
+): Promise<Upload> {
+  const now = context.clock.now();
+  const id = newId(now);
+  const known = await sql(tx, `select id from processes where id = :process`, { process });
+  if (known.length === 0) throw notFound('process');
+  await sql(
+    tx,
+    `insert into imports (id, file_name, process_id, by_id, state, uploaded_at) values (:id, :fileName, :process, :by, 'uploaded', :now)`,
+    { id, fileName, process, by: person.id, now: at(now) },
+  );
+  const file = await open(path);
+  try {
+    const head = await firstBytes(file);
+    requireText(head);
+    const delimiter = guessDelimiter(decodeHead(head));
+    const { bytes, rows, readings } = await storeChunks(tx, id, file, delimiter);
+    if (rows < 1) throw fileProblem(422, 'This file has no rows under its first line, which names the columns.');
+    await sql(tx, `update imports set bytes = :bytes, rows_total = :rows, date_orders = :orders where id = :id`, {
+      id,
+      bytes,
+      rows,
+      orders: { delimiter, readings },
+    });
+    return { id, delimiter };
+  } finally {
+    await file.close();
   }
-  if (size > 0) yield Buffer.concat(parts);
-  return undefined;
 }
 
-async function* storing(
+async function firstBytes(file: FileHandle): Promise<Buffer> {
+  const { buffer, bytesRead } = await file.read(Buffer.alloc(CHUNK_BYTES), 0, CHUNK_BYTES, 0);
+  return buffer.subarray(0, bytesRead);
+}
+
+async function storeChunks(
   tx: EntityManager,
   id: string,
-  first: Buffer,
-  rest: AsyncIterable<Buffer>,
-  stored: { bytes: number },
-): AsyncGenerator<Buffer> {
-  let place = 0;
-  const store = async (chunk: Buffer): Promise<Buffer> => {
-    await storeChunk(tx, id, place++, chunk);
-    stored.bytes += chunk.length;
-    return chunk;
+  file: FileHandle,
+  delimiter: Delimiter,
+): Promise<{ bytes: number; rows: number; readings: readonly DateReading[] }> {
+  const dates = new DateTally();
+  let [bytes, place, records, columns] = [0, 0, 0, 0];
+  const storing = async function* (): AsyncGenerator<Buffer> {
+    for await (const chunk of file.createReadStream({ start: 0, highWaterMark: CHUNK_BYTES, autoClose: false })) {
+      await storeChunk(tx, id, place++, chunk);
+      bytes += chunk.length;
+      yield chunk;
+    }
   };
-  yield await store(first);
-  for await (const chunk of rest) yield await store(chunk);
+  for await (const { cells } of readRecords(storing(), delimiter)) {
+    if (records++ === 0) columns = cells.length;
+    else dates.add(cells);
+  }
+  return { bytes, rows: records - 1, readings: dates.readings(columns) };
 }

@@ -6,7 +6,7 @@ import { migrations } from './migrations/index.ts';
  * A pool on the database. Every session computes in UTC; local days are computed by core. Just-in-time compilation is
  * off: for queries that take a millisecond it took up to a second.
  */
-export function createDataSource(url: string, poolSize = 10): DataSource {
+export function createDataSource(url: string, poolSize = 10, lockTimeoutMs = 5_000): DataSource {
   return new DataSource({
     type: 'postgres',
     url,
@@ -15,6 +15,6 @@ export function createDataSource(url: string, poolSize = 10): DataSource {
     migrationsTransactionMode: 'each',
     poolSize,
     connectTimeoutMS: 10_000,
-    extra: { options: '-c timezone=UTC -c lock_timeout=5000 -c jit=off' },
+    extra: { options: `-c timezone=UTC -c lock_timeout=${lockTimeoutMs} -c jit=off` },
   });
 }

@@ -36,14 +36,15 @@ export interface CardRow {
   readonly standing: Standing | null;
   readonly findings: number | null;
   readonly owed: number | null;
+  readonly revision: number;
   readonly status: DealCard['status'];
 }
 
 /** Columns of a card, from `deals d` with its customer `cu`, owner `ow`, team `te` and standing `s`. */
 export const CARD_COLUMNS = `d.id, d.name, cu.name as customer, d.stage_id as stage, ow.name as owner, te.name as team, d.value_minor::float8 as minor,
-  d.currency, d.entered_day::text as entered, d.closed_day::text as left, d.move_on_day::text as move_on, d.close_date::text, s.standing, s.findings, s.owed, d.status`;
+  d.currency, d.entered_day::text as entered, d.closed_day::text as left, d.move_on_day::text as move_on, d.close_date::text, s.standing, s.findings, s.owed, h.revision, d.status`;
 
-export const CARD_JOINS = `left join customers cu on cu.id = d.customer_id left join people ow on ow.id = d.owner_id left join teams te on te.id = d.team_id`;
+export const CARD_JOINS = `left join customers cu on cu.id = d.customer_id left join people ow on ow.id = d.owner_id left join teams te on te.id = d.team_id join deal_heads h on h.deal_id = d.id`;
 
 /** Cards with what each deal's next gate still asks; gates are compiled once a stage and version. */
 export async function toCards(
@@ -75,6 +76,7 @@ function toCard(row: CardRow, today: string, missing: number): DealCard {
     standing: row.standing ?? 'clear',
     findings: row.findings ?? 0,
     owed: row.owed ?? 0,
+    revision: row.revision,
     missing,
   };
 }

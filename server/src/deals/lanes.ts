@@ -16,7 +16,7 @@ import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '
 import { organisation } from '../people/organisation.ts';
 import type { Person } from '../people/person.ts';
 import { calendarOf } from '../processes/settings.ts';
-import { versionSummary } from '../processes/versions.ts';
+import { versionName } from '../processes/versions.ts';
 import { visibleDeals } from './access.ts';
 import { CARD_COLUMNS, CARD_JOINS, type CardRow, type DealCard, toCards } from './cards.ts';
 import { type DealFilter, filterDeals, STANDINGS_OF_PROCESS } from './filter.ts';
@@ -69,7 +69,7 @@ export async function getLanes(context: Context, person: Person, process: string
     return {
       process: { id: process, name: live.name },
       currency,
-      version: live.version === null ? null : await versionSummary(tx, live.version),
+      version: live.version === null ? null : await versionName(tx, live.version),
       today,
       stages: lanes,
       otherStages: others,

@@ -31,7 +31,7 @@ import {
 import type { Context } from '../context.ts';
 import { type Connection, sql } from '../db/sql.ts';
 import type { Person } from '../people/person.ts';
-import { versionSummary } from '../processes/versions.ts';
+import { versionName } from '../processes/versions.ts';
 import { mayChange } from './access.ts';
 import { loadNames, nameLookup } from './names.ts';
 
@@ -125,7 +125,7 @@ export async function presentDeal(
     name: deal.name,
     externalId: deal.externalId,
     process: { id: deal.process, name: process?.name ?? '' },
-    version: await versionSummary(connection, deal.version),
+    version: await versionName(connection, deal.version),
     customer: party('customer'),
     contact: party('contact'),
     status: presentStatus(deal),

@@ -1,7 +1,9 @@
 import type { InputProblem } from '@ladder/contract';
 import type { Catalogue, FieldType, Values } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { sql } from '../db/sql.ts';
+import { asArray, sql } from '../db/sql.ts';
+import { visibleParties } from '../facts/partyAccess.ts';
+import type { Person } from '../people/person.ts';
 
 const TABLES: Partial<Record<FieldType, string>> = {
   person: 'people',
@@ -11,9 +13,10 @@ const TABLES: Partial<Record<FieldType, string>> = {
 };
 const ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
-/** Values that name a person, team, customer or contact that does not exist; `pointerTo` says where each was written. */
+/** Values that name a person, team, customer or contact that does not exist, or is not the person's to see; `pointerTo` says where each was written. */
 export async function checkReferences(
   tx: EntityManager,
+  person: Person,
   catalogue: Catalogue,
   values: Values,
   pointerTo: (field: string) => string,
@@ -24,12 +27,13 @@ export async function checkReferences(
   });
   if (named.length === 0) return [];
   const ids = named.map(({ id }) => id).filter((id) => ID.test(id));
+  const [customers, contacts] = [visibleParties(person, 'customers'), visibleParties(person, 'contacts')];
   const rows = await sql<{ id: string; table: string }>(
     tx,
-    `with wanted as (select jsonb_array_elements_text(:ids::jsonb)::uuid as id)
-     select id, 'people' as table from people join wanted using (id) union all select id, 'teams' from teams join wanted using (id)
-     union all select id, 'customers' from customers join wanted using (id) union all select id, 'contacts' from contacts join wanted using (id)`,
-    { ids },
+    `select id, 'people' as table from people where id = any(:ids::uuid[]) union all select id, 'teams' from teams where id = any(:ids::uuid[])
+     union all select id, 'customers' from customers where id = any(:ids::uuid[]) and withdrawn_at is null and ${customers.condition}
+     union all select id, 'contacts' from contacts where id = any(:ids::uuid[]) and withdrawn_at is null and ${contacts.condition}`,
+    { ids: asArray(ids), ...customers.parameters, ...contacts.parameters },
   );
   const known = new Set(rows.map(({ id, table }) => `${table} ${id}`));
   return named

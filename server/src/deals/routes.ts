@@ -2,7 +2,7 @@ import { endpoints } from '@ladder/contract';
 import type { MoveTarget } from '@ladder/core';
 import type { Request, Router } from 'express';
 import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inCommand } from '../context.ts';
 import { once } from '../http/idempotency.ts';
 import { invalid } from '../http/problem.ts';
 import { register } from '../http/register.ts';
@@ -20,7 +20,7 @@ export function dealRoutes(router: Router, context: Context): void {
   const command = (
     { person, request }: { readonly person: Person; readonly request: Request },
     work: (tx: EntityManager) => Promise<Reply>,
-  ): Promise<Reply> => inTransaction(context, (tx) => once(tx, person, request, context.clock.now(), () => work(tx)));
+  ): Promise<Reply> => inCommand(context, (tx) => once(tx, person, request, context.clock.now(), () => work(tx)));
 
   register(router, context, endpoints.getLanes, async ({ params, query, person }) =>
     reply(await getLanes(context, person, params.process, query)),

@@ -22,7 +22,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
 import { sql } from '../db/sql.ts';
-import { lockPartyValues } from '../facts/partyValues.ts';
+import { loadPartyValues, lockParties, lockPartyValues } from '../facts/partyValues.ts';
 import { invalid, Problem } from '../http/problem.ts';
 import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
@@ -70,11 +70,15 @@ export async function addDeal(
     });
   const setting = await loadSetting(tx, live.id);
   const values = await startingValues(tx, person, setting, body.values);
-  await requireGoodValues(tx, setting, values, (field) => `/values/${field}`);
+  await requireGoodValues(tx, person, setting, values, (field) => `/values/${field}`);
   const stage = body.stage ?? setting.document.stages[0]?.id ?? '';
   if (placeOf(setting.document, stage) < 0)
     throw invalid([{ pointer: '/stage', detail: 'The process has no such stage.' }]);
   requireCurrency(body.currency, values);
+  if (body.externalId !== undefined && person.role !== 'administrator')
+    throw new Problem(403, 'Only an administrator may give a deal an external id.', {
+      errors: [{ pointer: '/externalId', detail: 'Leave it out.' }],
+    });
   requireChange(person, { values });
   const partyValues = await lockPartyValues(tx, values);
   const moment = momentNow(context, person);
@@ -120,6 +124,7 @@ async function firstTeam(tx: EntityManager, owner: FactValue): Promise<string | 
 
 async function requireGoodValues(
   tx: EntityManager,
+  person: Person,
   setting: Setting,
   values: Values,
   pointerTo: (field: string) => string,
@@ -132,7 +137,7 @@ async function requireGoodValues(
       ? [{ pointer: pointerTo(id), detail: describeValueProblem(problem) }]
       : [];
   });
-  const strange = problems.length > 0 ? [] : await checkReferences(tx, setting.catalogue, values, pointerTo);
+  const strange = problems.length > 0 ? [] : await checkReferences(tx, person, setting.catalogue, values, pointerTo);
   if (problems.length + strange.length > 0) throw invalid([...problems, ...strange]);
 }
 
@@ -147,12 +152,13 @@ export async function changeDeal(
   const pointerTo = (field: string): string =>
     `/changes/${body.changes.findIndex((change) => change.field === field)}/value`;
   const written = Object.fromEntries(body.changes.map(({ field, value }) => [field, normaliseValue(value)]));
+  // Customers and contacts before deals: everywhere in this order, so that nobody waits for each other.
+  if ('customer' in written || 'contact' in written) await lockParties(tx, written);
   await lockDeals(tx, [id]);
   const { deal, setting } = await openDeal(tx, person, id);
-  const strange = await checkReferences(tx, setting.catalogue, written, pointerTo);
+  const strange = await checkReferences(tx, person, setting.catalogue, written, pointerTo);
   if (strange.length > 0) throw invalid(strange);
-  const namesParty = 'customer' in written || 'contact' in written;
-  const parties = namesParty ? await lockPartyValues(tx, { ...deal.values, ...written }) : deal.partyValues;
+  const [parties = {}] = await loadPartyValues(tx, [{ ...deal.values, ...written }]);
   const change = await runCommand(context, tx, person, id, (command) =>
     editAndRename(command, body, parties, pointerTo),
   );

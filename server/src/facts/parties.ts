@@ -9,7 +9,7 @@ import {
   type Values,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inCommand } from '../context.ts';
 import { CustomerEntity } from '../db/entities/customer.ts';
 import { likeText } from '../db/likeText.ts';
 import { sql } from '../db/sql.ts';
@@ -20,6 +20,7 @@ import type { Person } from '../people/person.ts';
 import { rejudgeDeals } from '../processes/rejudgeProcess.ts';
 import { partyExchange, recalculatedParty } from './calculatedParties.ts';
 import { fieldsOf } from './catalogue.ts';
+import { requireOwnParty, visibleParties } from './partyAccess.ts';
 
 interface PartyRow {
   readonly id: string;
@@ -43,17 +44,20 @@ interface PartyInput {
 
 async function listParties(
   context: Context,
+  person: Person,
   table: 'customers' | 'contacts',
   query: PartyQuery,
 ): Promise<{ items: PartyRow[]; next: string | null }> {
   const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text', 'id'])];
   const customer = table === 'customers' ? 'null::uuid' : 'customer_id';
+  const seen = visibleParties(person, table);
   const rows = await sql<PartyRow>(
     context.dataSource,
     `select id, name, name_fold, values, ${customer} as customer from ${table}
-     where withdrawn_at is null and (:name::text is null or (name_fold, id) > (:name::text, :id::uuid)) and (:find::text is null or name_fold like :find::text)
+     where withdrawn_at is null and ${seen.condition} and (:name::text is null or (name_fold, id) > (:name::text, :id::uuid)) and (:find::text is null or name_fold like :find::text)
        and (:customer::uuid is null or ${customer} = :customer::uuid) order by name_fold, id limit :limit`,
     {
+      ...seen.parameters,
       name: cursor?.[0],
       id: cursor?.[1],
       find: query.find ? likeText(query.find) : null,
@@ -69,13 +73,13 @@ async function listParties(
   );
 }
 
-export async function listCustomers(context: Context, query: PartyQuery): Promise<unknown> {
-  const { items, next } = await listParties(context, 'customers', query);
+export async function listCustomers(context: Context, person: Person, query: PartyQuery): Promise<unknown> {
+  const { items, next } = await listParties(context, person, 'customers', query);
   return { items: items.map(({ id, name, values }) => ({ id, name, values })), next };
 }
 
-export async function listContacts(context: Context, query: PartyQuery): Promise<unknown> {
-  const { items, next } = await listParties(context, 'contacts', query);
+export async function listContacts(context: Context, person: Person, query: PartyQuery): Promise<unknown> {
+  const { items, next } = await listParties(context, person, 'contacts', query);
   return { items: items.map(({ id, name, values, customer }) => ({ id, customer, name, values })), next };
 }
 
@@ -98,7 +102,7 @@ async function checkedValues(
 }
 
 export async function addCustomer(context: Context, { name, values: given }: PartyInput): Promise<unknown> {
-  return inTransaction(context, async (tx) => {
+  return inCommand(context, async (tx) => {
     const values = await checkedValues(tx, 'customer', given);
     const id = newId(context.clock.now());
     await tx.getRepository(CustomerEntity).insert({ id, name, nameFold: foldText(name), values });
@@ -113,10 +117,11 @@ export async function changeCustomer(
   id: string,
   { name: newName, values: given = {} }: Partial<PartyInput>,
 ): Promise<unknown> {
-  return inTransaction(context, async (tx) => {
+  return inCommand(context, async (tx) => {
     const customers = tx.getRepository(CustomerEntity);
     const row = await customers.findOne({ where: { id }, lock: { mode: 'for_no_key_update' } });
     if (!row) throw notFound('customer');
+    await requireOwnParty(tx, person, 'customers', id);
     const name = newName ?? row.name;
     const values = await checkedValues(tx, 'customer', given, row.values);
     await customers.update({ id }, { name, nameFold: foldText(name), values });
@@ -151,15 +156,16 @@ export async function changeContact(
   id: string,
   { values: given = {}, ...change }: Partial<ContactInput>,
 ): Promise<unknown> {
-  return inTransaction(context, async (tx) => {
+  return inCommand(context, async (tx) => {
     const [row] = await sql<ContactInput>(
       tx,
       `select name, customer_id as customer, values from contacts where id = :id for no key update`,
       { id },
     );
     if (!row) throw notFound('contact');
+    await requireOwnParty(tx, person, 'contacts', id);
     const { name, customer } = { ...row, ...change };
-    await requireCustomer(tx, customer);
+    await requireCustomer(tx, person, customer);
     const values = await checkedValues(tx, 'contact', given, row.values);
     await sql(
       tx,
@@ -177,15 +183,25 @@ export async function changeContact(
   });
 }
 
-async function requireCustomer(tx: EntityManager, customer: string | null): Promise<void> {
-  if (customer !== null && !(await tx.getRepository(CustomerEntity).existsBy({ id: customer })))
-    throw notFound('customer');
+async function requireCustomer(tx: EntityManager, person: Person, customer: string | null): Promise<void> {
+  if (customer === null) return;
+  const seen = visibleParties(person, 'customers');
+  const known = await sql(
+    tx,
+    `select id from customers where id = :customer and withdrawn_at is null and ${seen.condition}`,
+    { customer, ...seen.parameters },
+  );
+  if (known.length === 0) throw notFound('customer');
 }
 
-export async function addContact(context: Context, { name, values: given, customer }: ContactInput): Promise<unknown> {
-  return inTransaction(context, async (tx) => {
+export async function addContact(
+  context: Context,
+  person: Person,
+  { name, values: given, customer }: ContactInput,
+): Promise<unknown> {
+  return inCommand(context, async (tx) => {
     const values = await checkedValues(tx, 'contact', given);
-    await requireCustomer(tx, customer);
+    await requireCustomer(tx, person, customer);
     const id = newId(context.clock.now());
     await sql(
       tx,

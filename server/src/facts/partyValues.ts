@@ -1,8 +1,13 @@
 import type { Values } from '@ladder/core';
 import { asArray, type Connection, sql } from '../db/sql.ts';
 
+const ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+/** What was written in their place and is no id names nobody. */
 const idsOf = (deals: readonly Values[]): readonly string[] =>
-  deals.flatMap(({ customer, contact }) => [customer, contact].filter((id) => typeof id === 'string'));
+  deals.flatMap(({ customer, contact }) =>
+    [customer, contact].filter((id): id is string => typeof id === 'string' && ID.test(id)),
+  );
 
 interface PartyRow {
   readonly id: string;
@@ -22,13 +27,18 @@ export async function loadPartyValues(connection: Connection, deals: readonly Va
 }
 
 /**
- * The same for one deal that is about to name them. Both are locked until the transaction ends: a change of theirs that
- * comes meanwhile waits, and then judges this deal too.
+ * Locks the customer and the contact that a deal is about to name, until the transaction ends: a change of theirs that comes
+ * meanwhile waits, and then judges this deal too.
  */
-export async function lockPartyValues(connection: Connection, deal: Values): Promise<Values> {
+export async function lockParties(connection: Connection, deal: Values): Promise<void> {
   const ids = asArray(idsOf([deal]));
   for (const table of ['customers', 'contacts'])
-    await sql(connection, `select id from ${table} where id = any(:ids::uuid[]) for share`, { ids });
+    await sql(connection, `select id from ${table} where id = any(:ids::uuid[]) order by id for share`, { ids });
+}
+
+/** The values of the customer and contact that a new deal names, both locked. */
+export async function lockPartyValues(connection: Connection, deal: Values): Promise<Values> {
+  await lockParties(connection, deal);
   const [values = {}] = await loadPartyValues(connection, [deal]);
   return values;
 }

@@ -12,14 +12,20 @@ export function factRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.changeField, async ({ params, body }) =>
     reply(await changeField(context, params.field, body)),
   );
-  register(router, context, endpoints.listCustomers, async ({ query }) => reply(await listCustomers(context, query)));
+  register(router, context, endpoints.listCustomers, async ({ query, person }) =>
+    reply(await listCustomers(context, person, query)),
+  );
   register(router, context, endpoints.addCustomer, async ({ body }) => reply(await addCustomer(context, body)));
   register(router, context, endpoints.changeCustomer, async ({ params, body, person }) =>
     reply(await changeCustomer(context, person, params.customer, body)),
   );
-  register(router, context, endpoints.listContacts, async ({ query }) => reply(await listContacts(context, query)));
+  register(router, context, endpoints.listContacts, async ({ query, person }) =>
+    reply(await listContacts(context, person, query)),
+  );
   register(router, context, endpoints.changeContact, async ({ params, body, person }) =>
     reply(await changeContact(context, person, params.contact, body)),
   );
-  register(router, context, endpoints.addContact, async ({ body }) => reply(await addContact(context, body)));
+  register(router, context, endpoints.addContact, async ({ body, person }) =>
+    reply(await addContact(context, person, body)),
+  );
 }

@@ -1,6 +1,6 @@
 import type { facts, TypeOf } from '@ladder/contract';
 import { BUILT_IN_FIELDS, type Catalogue, type Field, type FieldHolder, foldText, formulaFields } from '@ladder/core';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inCommand } from '../context.ts';
 import { FieldEntity } from '../db/entities/field.ts';
 import { sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
@@ -24,7 +24,7 @@ export async function listFields(context: Context, query: { after?: string; limi
 /** Adds a field. Its type and unit are for good: another one means another field (S30). */
 export async function addField(context: Context, input: TypeOf<typeof facts.newField>): Promise<Field> {
   const field: Field = { ...input, id: newKey() };
-  return inTransaction(context, async (tx) => {
+  return inCommand(context, async (tx) => {
     const problems = fieldProblems(field, await presentCatalogue(tx));
     if (problems.length > 0) throw invalid(problems);
     const [{ place } = { place: 0 }] = await sql<{ place: number }>(
@@ -83,7 +83,7 @@ export async function changeField(
   id: string,
   change: TypeOf<typeof facts.fieldChange>,
 ): Promise<Field> {
-  return inTransaction(context, async (tx) => {
+  return inCommand(context, async (tx) => {
     const fields = tx.getRepository(FieldEntity);
     const row = await fields.findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
     if (!row)

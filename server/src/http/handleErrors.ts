@@ -1,14 +1,10 @@
 import type { ErrorRequestHandler } from 'express';
 import { QueryFailedError } from 'typeorm';
 import type { Context } from '../context.ts';
+import { brokenConstraint, isConnectionLost, OutcomeUnknown, sqlState } from '../db/failures.ts';
 import { Problem } from './problem.ts';
 
-interface DatabaseError {
-  readonly code?: string;
-  readonly constraint?: string;
-}
-
-const DATABASE_CODES = { lockNotAvailable: '55P03', deadlock: '40P01', uniqueViolation: '23505' };
+const SQL = { lockNotAvailable: '55P03', deadlock: '40P01', serialization: '40001', uniqueViolation: '23505' };
 
 /** The one place where an error becomes an answer. What nobody expected is logged whole and told without its insides. */
 export function handleErrors(context: Context): ErrorRequestHandler {
@@ -16,32 +12,40 @@ export function handleErrors(context: Context): ErrorRequestHandler {
     if (response.headersSent) return next(error);
     const problem = toProblem(error);
     if (problem.status >= 500)
-      context.log.error({ err: error, method: request.method, url: request.originalUrl }, 'request failed');
+      context.log.error({ err: error, method: request.method, path: request.path }, 'request failed');
+    if (problem.retryAfter !== null) response.set('Retry-After', String(problem.retryAfter));
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem.toDocument()));
   };
 }
 
 function toProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
-  if (error instanceof QueryFailedError) return databaseProblem(error.driverError as DatabaseError);
-  if (isBodyError(error, 'entity.too.large')) return new Problem(413, 'The request is larger than this server reads.');
-  if (isBodyError(error, 'entity.parse.failed'))
-    return new Problem(400, 'The body is not valid JSON.', {
-      errors: [{ pointer: '', detail: 'This is not valid JSON.' }],
-    });
-  return new Problem(500, 'The error was written to the log. Nothing was changed.');
+  if (error instanceof OutcomeUnknown)
+    return new Problem(
+      500,
+      'The connection to the database was lost just as this was being saved, so it is not known whether it was. Asking again with the same Idempotency-Key is safe: nothing is done twice.',
+    );
+  if (isConnectionLost(error))
+    return new Problem(503, 'The database does not answer at the moment. Nothing was changed; try again.', {}, 5);
+  if (error instanceof QueryFailedError) return databaseProblem(error);
+  return requestProblem(error) ?? unexpected();
 }
 
-function databaseProblem({ code, constraint }: DatabaseError): Problem {
-  if (code === DATABASE_CODES.lockNotAvailable || code === DATABASE_CODES.deadlock) {
+const unexpected = (): Problem => new Problem(500, 'The error was written to the log. Nothing was changed.');
+
+function databaseProblem(error: QueryFailedError): Problem {
+  const code = sqlState(error);
+  if (code === SQL.lockNotAvailable || code === SQL.deadlock || code === SQL.serialization) {
     return new Problem(
       503,
       'Someone is changing the same thing right now, or a version is being published. Nothing was changed; try again.',
+      {},
+      2,
     );
   }
-  if (code === DATABASE_CODES.uniqueViolation)
-    return new Problem(409, UNIQUE[constraint ?? ''] ?? 'This exists already.');
-  return new Problem(500, 'The error was written to the log. Nothing was changed.');
+  if (code === SQL.uniqueViolation)
+    return new Problem(409, UNIQUE[brokenConstraint(error) ?? ''] ?? 'This exists already.');
+  return unexpected();
 }
 
 const UNIQUE: Readonly<Record<string, string>> = {
@@ -53,5 +57,22 @@ const UNIQUE: Readonly<Record<string, string>> = {
   process_versions_one_draft: 'This process already has a draft.',
 };
 
-const isBodyError = (error: unknown, type: string): boolean =>
-  typeof error === 'object' && error !== null && 'type' in error && error.type === type;
+const BODY_PROBLEMS: Readonly<Record<string, string>> = {
+  'entity.too.large': 'The request is larger than this server reads.',
+  'entity.parse.failed': 'The body is not valid JSON.',
+  'encoding.unsupported': 'The body is compressed in a way that this server does not read.',
+  'charset.unsupported': 'The body is written in a charset that this server does not read. Send UTF-8.',
+  'request.aborted': 'The request ended before its body did.',
+  'request.size.invalid': 'The body is not as long as its Content-Length says.',
+};
+
+/** What the framework refused before any of our code was asked: a status below 500 is the sender's doing. */
+function requestProblem(error: unknown): Problem | null {
+  if (typeof error !== 'object' || error === null) return null;
+  const { status, type } = error as { status?: unknown; type?: unknown };
+  if (typeof status !== 'number' || status < 400 || status >= 500) return null;
+  const detail = BODY_PROBLEMS[String(type)] ?? (type === undefined ? PATH_DETAIL : 'The body cannot be read.');
+  return new Problem(status, detail, { errors: [{ pointer: type === undefined ? '/path' : '', detail }] });
+}
+
+const PATH_DETAIL = 'The address is not written as addresses are: a % stands without two hexadecimal digits behind it.';

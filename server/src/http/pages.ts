@@ -8,7 +8,7 @@ const MARKS = {
   id: (part: unknown): boolean => matches(part, /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/),
   day: (part: unknown): boolean => typeof part === 'string' && parseDay(part) !== null,
   instant: (part: unknown): boolean =>
-    matches(part, /^\S{10}[ T]([01]\d|2[0-3])(:[0-5]\d){2}(\.\d+)?(Z|[+-]\d{2}(:?\d{2})?)$/) &&
+    matches(part, /^\S{10}[ T]([01]\d|2[0-3])(:[0-5]\d){2}(\.\d+)?(Z|[+-](0\d|1[0-5])(:?[0-5]\d)?)$/) &&
     parseDay(String(part).slice(0, 10)) !== null,
 } as const;
 type Mark = keyof typeof MARKS;

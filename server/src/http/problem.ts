@@ -23,11 +23,14 @@ const TITLES: Readonly<Record<number, string>> = {
 export class Problem extends Error {
   readonly status: number;
   readonly extras: Extras;
+  /** After how many seconds it is worth asking again; null where it is not. */
+  readonly retryAfter: number | null;
 
-  constructor(status: number, detail: string, extras: Omit<Extras, 'detail'> = {}) {
+  constructor(status: number, detail: string, extras: Omit<Extras, 'detail'> = {}, retryAfter: number | null = null) {
     super(detail);
     this.status = status;
     this.extras = { detail, ...extras };
+    this.retryAfter = retryAfter;
   }
 
   toDocument(): ProblemDocument {

@@ -2,6 +2,7 @@ import { type Callers, type Endpoint, parse, type Schema } from '@ladder/contrac
 import type { Request, Response, Router } from 'express';
 import type { Context } from '../context.ts';
 import { type Person, personOf } from '../people/person.ts';
+import { atOnce } from './atOnce.ts';
 import { invalid, Problem } from './problem.ts';
 import type { Reply } from './reply.ts';
 
@@ -34,7 +35,7 @@ export function register<Params, Query, Body, Answer>(
       query: checked(endpoint.query, request.query, 'query', '/query'),
       body: checked(endpoint.body, request.body, 'body', ''),
     };
-    const result = await handle(input);
+    const result = await atOnce(endpoint.heavy, person, () => handle(input));
     send(response, endpoint, result);
   });
 }

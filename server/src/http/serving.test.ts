@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type RunningServer, startServer } from '../server.ts';
 import { movableClock } from '../testing/movableClock.ts';
 import { createTestDatabase, type TestDatabase } from '../testing/testDatabase.ts';
+import { testConfig } from '../testing/testServer.ts';
 
 let server: RunningServer;
 let database: TestDatabase;
@@ -15,8 +16,7 @@ beforeAll(async () => {
   writeFileSync(join(webRoot, 'index.html'), '<title>The application</title>');
   writeFileSync(join(webRoot, 'assets', 'main-abc.js'), 'export {};');
   database = await createTestDatabase();
-  const config = { host: '127.0.0.1', port: 0, databaseUrl: database.serverUrl, webRoot, logLevel: 'silent' } as const;
-  server = await startServer(config, movableClock());
+  server = await startServer(testConfig(database, { webRoot }), movableClock());
 });
 afterAll(async () => {
   await server.stop();

@@ -21,8 +21,8 @@ export const REPORTING_RATES = `
 /** A deal's value in :currency, as core's `convert` gives it, rounded before anything is summed (S33); null where there is no rate. */
 export const REPORTING_MINOR = `case when d.currency = :currency then d.value_minor else convert_minor(d.value_minor, r.rate, r.turned, r.shift) end`;
 
-/** Whether a deal's value cannot be told in :currency. */
-export const LACKS_RATE = 'd.value_minor is not null and d.currency <> :currency and r.rate is null';
+/** Whether a deal's value cannot be told in :currency: there is no rate, or it would be too large to be told exactly. */
+export const LACKS_RATE = `d.value_minor is not null and d.currency <> :currency and (r.rate is null or ${REPORTING_MINOR} is null)`;
 
 /** Decimal places of the currencies in use that have not two, for REPORTING_RATES. */
 export async function minorDigitsInUse(connection: Connection): Promise<Readonly<Record<string, number>>> {

@@ -1,7 +1,7 @@
 import type { rates as contract, TypeOf } from '@ladder/contract';
 import { type Catalogue, fieldsAsked, isCurrency, localDay, type ProcessDocument, sourceFields } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inLongWork } from '../context.ts';
 import { sql } from '../db/sql.ts';
 import { recalculateParties } from '../facts/calculatedParties.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
@@ -9,6 +9,7 @@ import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { invalid } from '../http/problem.ts';
 import { organisation } from '../people/organisation.ts';
 import type { Person } from '../people/person.ts';
+import { lockProcess } from '../processes/lockProcess.ts';
 import { rejudgeProcess } from '../processes/rejudgeProcess.ts';
 
 type Rate = TypeOf<typeof contract.rate>;
@@ -36,7 +37,7 @@ export async function listRates(context: Context, query: { after?: string; limit
  */
 export async function setRate(context: Context, person: Person, rate: Rate): Promise<Rate> {
   const now = context.clock.now();
-  return inTransaction(context, async (tx) => {
+  return inLongWork(context, async (tx) => {
     const { timeZone } = await organisation(tx);
     requirePlausible(rate, localDay(now, timeZone));
     await sql(
@@ -45,10 +46,13 @@ export async function setRate(context: Context, person: Person, rate: Rate): Pro
        on conflict (from_currency, to_currency, day) do update set rate = excluded.rate`,
       { ...rate },
     );
+    const comparing = await processesComparing(tx);
+    // Processes before customers and contacts, and those before deals, as everywhere.
+    for (const process of comparing) await lockProcess(tx, process, 'publish');
     await recalculateParties(tx, 'customer');
     await recalculateParties(tx, 'contact');
     const moment = { by: person.id, happenedAt: now, recordedAt: now };
-    for (const process of await processesComparing(tx)) await rejudgeProcess(tx, process, moment);
+    for (const process of comparing) await rejudgeProcess(tx, process, moment);
     return rate;
   });
 }
@@ -83,5 +87,6 @@ async function processesComparing(tx: EntityManager): Promise<readonly string[]>
       .flatMap((field) => sourceFields(field, catalogue))
       .some((field) => catalogue.get(field)?.type === 'money'),
   );
-  return [...new Set(comparing.map(({ process }) => process))];
+  // In one order, as all locks are taken.
+  return [...new Set(comparing.map(({ process }) => process))].sort();
 }

@@ -22,6 +22,7 @@ import { organisation } from '../people/organisation.ts';
 import type { Person } from '../people/person.ts';
 import { getProcess } from '../processes/service.ts';
 import { calendarOf } from '../processes/settings.ts';
+import { nameOfVersion } from '../processes/versions.ts';
 
 type Movement = TypeOf<typeof contract.movement>;
 
@@ -50,7 +51,7 @@ export async function getMovement(
   query: MovementQuery,
 ): Promise<Movement> {
   return inTransaction(context, async (tx) => {
-    const detail = await getProcess(tx, process);
+    const detail = await getProcess(tx, person, process);
     const today = localDay(context.clock.now(), (await organisation(tx)).timeZone);
     const period = { from: query.from ?? addDays(today, -YEAR_DAYS), to: query.to ?? today };
     if (period.from > period.to)
@@ -71,7 +72,7 @@ export async function getMovement(
     const [won, lost] = [total(moves, ({ kind }) => kind === 'won'), total(moves, ({ kind }) => kind === 'lost')];
     return {
       process: { id: process, name: detail.name },
-      version: detail.live?.version ?? null,
+      version: detail.live && nameOfVersion(detail.live.version),
       ...period,
       won,
       lost,

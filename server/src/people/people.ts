@@ -2,7 +2,7 @@ import type { people as contract, Role, TypeOf } from '@ladder/contract';
 import { foldText } from '@ladder/core';
 import { hash } from '@node-rs/argon2';
 import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inCommand } from '../context.ts';
 import { PersonEntity } from '../db/entities/person.ts';
 import { asArray, sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, type ListQuery, readCursor, toPage } from '../http/pages.ts';
@@ -46,7 +46,7 @@ async function pageOfPeople(context: Context, query: ListQuery, columns: string,
 export async function addPerson(context: Context, input: TypeOf<typeof contract.newPerson>): Promise<Person> {
   const id = newId(context.clock.now());
   const passwordHash = await hash(input.password);
-  return inTransaction(context, async (tx) => {
+  return inCommand(context, async (tx) => {
     const { name, email, role, teams } = input;
     await tx
       .getRepository(PersonEntity)
@@ -79,7 +79,7 @@ export async function changeAccount(
 ): Promise<Account> {
   const { password, teams, email, ...plain } = change;
   const passwordHash = password === undefined ? undefined : await hash(password);
-  return inTransaction(context, async (tx) => {
+  return inCommand(context, async (tx) => {
     const before = await lockAccount(tx, id);
     const columns = {
       ...plain,

@@ -1,5 +1,5 @@
 import { createHash, timingSafeEqual } from 'node:crypto';
-import type { Role } from '@ladder/contract';
+import { type Role, SESSION_COOKIE, TOKEN_HEADER } from '@ladder/contract';
 import { parse as parseCookies } from 'cookie';
 import type { Request } from 'express';
 import type { Context } from '../context.ts';
@@ -14,9 +14,6 @@ export interface Person {
   readonly teams: readonly string[];
 }
 
-export const SESSION_COOKIE = 'ladder_session';
-export const CSRF_HEADER = 'X-Ladder-Token';
-
 export const hashToken = (token: string): Buffer => createHash('sha256').update(token).digest();
 
 /** The session's token as the browser sent it. */
@@ -28,7 +25,7 @@ export async function personOf(context: Context, request: Request): Promise<Pers
   const session = await findSession(context, sessionToken(request));
   if (!session) return null;
   const reading = request.method === 'GET' || request.method === 'HEAD';
-  if (!reading && !sameText(request.get(CSRF_HEADER) ?? '', session.csrf))
+  if (!reading && !sameText(request.get(TOKEN_HEADER) ?? '', session.csrf))
     throw new Problem(403, 'This page is out of date. Load it again.');
   return session.person;
 }
@@ -38,26 +35,38 @@ interface SessionRow {
   readonly name: string;
   readonly role: Role;
   readonly csrf: string;
+  readonly used: Date;
   readonly teams: readonly string[];
 }
 
-/** The session of a token that has not expired. */
+/** The session of a token that has not expired and was not left unused too long. */
 export async function findSession(
   context: Context,
   token: string | null,
 ): Promise<{ person: Person; csrf: string } | null> {
   if (!token) return null;
+  const now = context.clock.now();
   const [row] = await sql<SessionRow>(
     context.dataSource,
-    `select p.id, p.name, p.role, s.csrf, array(select team_id::text from team_members where person_id = p.id order by 1) as teams
+    `select p.id, p.name, p.role, s.csrf, s.used_at as used, array(select team_id::text from team_members where person_id = p.id order by 1) as teams
      from sessions s join people p on p.id = s.person_id
-     where s.token_hash = :hash and s.expires_at > :now and p.active`,
-    { hash: hashToken(token), now: at(context.clock.now()) },
+     where s.token_hash = :hash and s.expires_at > :now and s.used_at > :idle and p.active`,
+    { hash: hashToken(token), now: at(now), idle: at(now - context.sessionIdleMs) },
   );
   if (!row) return null;
-  const { csrf, ...person } = row;
+  const { csrf, used, ...person } = row;
+  if (now - used.getTime() > USED_STEP_MS) await noteUse(context, token, now);
   return { person, csrf };
 }
+
+/** A session's use is written down now and then, not with every request. */
+const USED_STEP_MS = 60_000;
+
+const noteUse = (context: Context, token: string, now: number): Promise<unknown> =>
+  sql(context.dataSource, `update sessions set used_at = :now where token_hash = :hash and used_at < :now`, {
+    now: at(now),
+    hash: hashToken(token),
+  });
 
 function sameText(a: string, b: string): boolean {
   const [left, right] = [hashToken(a), hashToken(b)];

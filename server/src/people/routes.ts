@@ -1,12 +1,12 @@
-import { endpoints } from '@ladder/contract';
+import { endpoints, SESSION_COOKIE } from '@ladder/contract';
 import { serialize } from 'cookie';
 import type { Router } from 'express';
 import type { Context } from '../context.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
 import { addPerson, changeAccount, listAccounts, listPeople } from './people.ts';
-import { SESSION_COOKIE, sessionToken } from './person.ts';
-import { demoOffers, sessionOf, signIn, signOut } from './session.ts';
+import { sessionToken } from './person.ts';
+import { changeOwnPassword, demoOffers, sessionOf, signIn, signOut } from './session.ts';
 import { addTeam, listTeams, renameTeam } from './teams.ts';
 
 export function peopleRoutes(router: Router, context: Context): void {
@@ -20,6 +20,10 @@ export function peopleRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.signOut, async ({ request }) => {
     await signOut(context, sessionToken(request));
     return reply(undefined, { 'Set-Cookie': sessionCookie('', 0, request.secure) });
+  });
+  register(router, context, endpoints.changeOwnPassword, async ({ body, person, request }) => {
+    await changeOwnPassword(context, person, sessionToken(request), body, request.ip ?? '');
+    return {};
   });
   register(router, context, endpoints.getOffers, async () => reply(await demoOffers(context)));
   register(router, context, endpoints.listPeople, async ({ query }) => reply(await listPeople(context, query)));

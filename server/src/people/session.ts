@@ -1,19 +1,17 @@
 import { randomBytes } from 'node:crypto';
 import type { people, Role, TypeOf } from '@ladder/contract';
 import { foldText, localDay } from '@ladder/core';
-import { verify } from '@node-rs/argon2';
-import type { Context } from '../context.ts';
+import { hash, verify } from '@node-rs/argon2';
+import { type Context, inCommand } from '../context.ts';
 import { PersonEntity } from '../db/entities/person.ts';
 import { SessionEntity } from '../db/entities/session.ts';
 import { at, sql } from '../db/sql.ts';
-import { Problem } from '../http/problem.ts';
+import { invalid, Problem } from '../http/problem.ts';
 import { organisation } from './organisation.ts';
-import { findSession, hashToken } from './person.ts';
+import { findSession, hashToken, type Person } from './person.ts';
+import { countTry, forgetTries } from './signInTries.ts';
 
 const SESSION_MS = 14 * 24 * 3_600_000;
-const FAILURE_WINDOW_MS = 15 * 60_000;
-const FAILURES_ALLOWED = 10;
-const FAILURES_ALLOWED_PER_ADDRESS = 100;
 /** A hash that no password has, so that an unknown address takes as long as a wrong password. */
 const NO_HASH = '$argon2id$v=19$m=19456,t=2,p=1$c29tZXNhbHRzb21lc2FsdA$Jm1vcmUgYnl0ZXMgdGhhdCBtYXRjaCBub3RoaW5nIQ';
 
@@ -23,48 +21,53 @@ export interface SignedIn {
   readonly session: TypeOf<typeof people.session>;
 }
 
-/** Signs a person in. After too many failures an address or a mailbox has to wait. */
+/** Signs a person in. Each try counts before the password is looked at; after too many an address or a mailbox has to wait. */
 export async function signIn(context: Context, email: string, password: string, address: string): Promise<SignedIn> {
   const now = context.clock.now();
   const emailFold = foldText(email);
-  await refuseIfTooMany(context, emailFold, address, now);
+  await countTry(context, emailFold, address, now);
   const person = await context.dataSource.getRepository(PersonEntity).findOneBy({ emailFold, active: true });
   const right = await verify(person?.passwordHash ?? NO_HASH, password).catch(() => false);
-  if (!person || !right) {
-    await sql(context.dataSource, `insert into sign_in_failures values (:emailFold, :address, :now)`, {
-      emailFold,
-      address,
-      now: at(now),
-    });
+  if (!person || !right)
     throw new Problem(401, 'The e-mail address or the password is not right.', {
       errors: [{ pointer: '/password', detail: 'The e-mail address or the password is not right.' }],
     });
-  }
-  await sql(context.dataSource, `delete from sign_in_failures where email_fold = :emailFold`, { emailFold });
+  await forgetTries(context, emailFold, address);
   return beginSession(context, person.id, now);
 }
 
-async function refuseIfTooMany(context: Context, emailFold: string, address: string, now: number): Promise<void> {
-  const [row] = await sql<{ for_email: number; for_address: number }>(
-    context.dataSource,
-    `select (select count(*)::int from sign_in_failures where email_fold = :emailFold and failed_at > :since) as for_email,
-            (select count(*)::int from sign_in_failures where address = :address and failed_at > :since) as for_address`,
-    { emailFold, address, since: at(now - FAILURE_WINDOW_MS) },
-  );
-  if ((row?.for_email ?? 0) >= FAILURES_ALLOWED || (row?.for_address ?? 0) >= FAILURES_ALLOWED_PER_ADDRESS) {
-    throw new Problem(429, 'Too many tries. Wait a quarter of an hour, then try again.');
-  }
+/** Changes one's own password, and ends every other session of one's own. */
+export async function changeOwnPassword(
+  context: Context,
+  person: Person,
+  token: string | null,
+  { present, next }: TypeOf<typeof people.ownPassword>,
+  address: string,
+): Promise<void> {
+  const row = await context.dataSource.getRepository(PersonEntity).findOneByOrFail({ id: person.id });
+  await countTry(context, row.emailFold, address, context.clock.now());
+  if (!(await verify(row.passwordHash, present).catch(() => false)))
+    throw invalid([{ pointer: '/present', detail: 'This is not your present password.' }], 422);
+  await forgetTries(context, row.emailFold, address);
+  const passwordHash = await hash(next);
+  await inCommand(context, async (tx) => {
+    await tx.getRepository(PersonEntity).update({ id: person.id }, { passwordHash });
+    await sql(tx, `delete from sessions where person_id = :person and token_hash <> :own`, {
+      person: person.id,
+      own: hashToken(token ?? ''),
+    });
+  });
 }
 
 async function beginSession(context: Context, personId: string, now: number): Promise<SignedIn> {
   const token = randomBytes(32).toString('base64url');
   const expiresAt = now + SESSION_MS;
-  await sql(context.dataSource, `delete from sessions where expires_at <= :now`, { now: at(now) });
   await context.dataSource.getRepository(SessionEntity).insert({
     tokenHash: hashToken(token),
     personId,
     csrf: randomBytes(24).toString('base64url'),
     createdAt: at(now),
+    usedAt: at(now),
     expiresAt: at(expiresAt),
   });
   return { token, expiresAt, session: await sessionOf(context, token) };

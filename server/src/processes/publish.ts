@@ -23,7 +23,7 @@ import {
   touchesGates,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inSnapshot } from '../context.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { asArray, at, sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
@@ -31,12 +31,13 @@ import { momentNow } from '../deals/runCommand.ts';
 import { writeDeals } from '../deals/writeDeals.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { invalid, notFound } from '../http/problem.ts';
+import type { Reply } from '../http/reply.ts';
 import type { Person } from '../people/person.ts';
 import { lockProcess } from './lockProcess.ts';
 import { openDealBatches } from './rejudgeProcess.ts';
 import { staleDraft } from './service.ts';
 import { loadSettings } from './settings.ts';
-import { versionSummary } from './versions.ts';
+import { versionView } from './versions.ts';
 
 type Preview = TypeOf<typeof contract.preview>;
 type Request = TypeOf<typeof contract.publish>;
@@ -65,7 +66,7 @@ async function loadVersions(tx: EntityManager, processId: string, seen?: number)
 /** What publishing would change, and what that would do to the open deals if they were all moved over; nothing is written. */
 export async function previewPublish(context: Context, processId: string): Promise<Preview> {
   const now = context.clock.now();
-  return inTransaction(context, async (tx) => {
+  return inSnapshot(context, async (tx) => {
     const { draft, live, problems } = await loadVersions(tx, processId);
     const changes = diffDocuments(live?.document ?? null, draft.document);
     const removed = await stagesToLeave(tx, processId, draft.document);
@@ -196,25 +197,24 @@ const transferProblem = (stage: string): InputProblem => ({
 /** Makes the draft live and immutable; open deals move over or stay on their version, as asked. All or nothing. */
 export async function publish(
   context: Context,
+  tx: EntityManager,
   person: Person,
   processId: string,
   request: Request,
   seen: number,
-): Promise<unknown> {
-  return inTransaction(context, async (tx) => {
-    await lockProcess(tx, processId, 'publish');
-    const versions = await loadVersions(tx, processId, seen);
-    const moment = momentNow(context, person);
-    const { draft, problems } = versions;
-    if (draft.revision !== seen) throw staleDraft(draft.revision);
-    if (problems.length > 0) throw invalid(problems, 422);
-    await requireTransfers(tx, processId, draft.document, request);
-    const plan = { transfers: request.transfers, graceUntil: moment.happenedAt + request.graceDays * 86_400_000 };
-    const facts = await publishOf(tx, processId, draft, plan.graceUntil);
-    await makeLive(tx, versions, request, facts, moment);
-    const movedDeals = request.deals === 'move_over' ? await moveOver(tx, processId, draft, plan, facts, moment) : 0;
-    return { version: await versionSummary(tx, draft.id), movedDeals };
-  });
+): Promise<Reply> {
+  await lockProcess(tx, processId, 'publish');
+  const versions = await loadVersions(tx, processId, seen);
+  const moment = momentNow(context, person);
+  const { draft, problems } = versions;
+  if (draft.revision !== seen) throw staleDraft(draft.revision);
+  if (problems.length > 0) throw invalid(problems, 422);
+  await requireTransfers(tx, processId, draft.document, request);
+  const plan = { transfers: request.transfers, graceUntil: moment.happenedAt + request.graceDays * 86_400_000 };
+  const facts = await publishOf(tx, processId, draft, plan.graceUntil);
+  await makeLive(tx, versions, request, facts, moment);
+  const movedDeals = request.deals === 'move_over' ? await moveOver(tx, processId, draft, plan, facts, moment) : 0;
+  return { body: { version: await versionView(tx, person, processId, draft.id), movedDeals } };
 }
 
 /** Deals that move over from a stage that is gone need another to go to. */

@@ -3,9 +3,11 @@ import type { EntityManager } from 'typeorm';
 import { sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
 import { writeDeals } from '../deals/writeDeals.ts';
+import { lockProcess } from './lockProcess.ts';
 import { loadSettings } from './settings.ts';
 
-const BATCH = 500;
+/** Small enough that other answers come in between. */
+const BATCH = 100;
 
 /** Ids of a process's open deals, in batches of a size that is judged at once. */
 export async function* openDealBatches(tx: EntityManager, process: string): AsyncGenerator<readonly string[]> {
@@ -38,7 +40,8 @@ export async function rejudgeDeals(tx: EntityManager, ids: readonly string[], mo
   }
 }
 
-/** Judges all open deals of a process again. */
+/** Judges all open deals of a process again; a publish or an import of it is waited for. */
 export async function rejudgeProcess(tx: EntityManager, process: string, moment: Moment): Promise<void> {
+  await lockProcess(tx, process, 'publish');
   for await (const ids of openDealBatches(tx, process)) await rejudgeDeals(tx, ids, moment);
 }

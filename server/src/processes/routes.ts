@@ -1,6 +1,7 @@
 import { endpoints } from '@ladder/contract';
 import type { Request, Router } from 'express';
-import type { Context } from '../context.ts';
+import { type Context, inLongWork } from '../context.ts';
+import { once } from '../http/idempotency.ts';
 import { Problem } from '../http/problem.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
@@ -21,15 +22,17 @@ export function processRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.listProcesses, async ({ query, person }) =>
     reply(await listProcesses(context, person, query)),
   );
-  register(router, context, endpoints.addProcess, async ({ body }) => reply(await addProcess(context, body)));
-  register(router, context, endpoints.getProcess, async ({ params }) =>
-    reply(await getProcess(context.dataSource, params.process)),
+  register(router, context, endpoints.addProcess, async ({ body, person }) =>
+    reply(await addProcess(context, person, body)),
+  );
+  register(router, context, endpoints.getProcess, async ({ params, person }) =>
+    reply(await getProcess(context.dataSource, person, params.process)),
   );
   register(router, context, endpoints.changeProcess, async ({ params, body, person }) =>
     reply(await changeProcess(context, person, params.process, body)),
   );
-  register(router, context, endpoints.getVersion, async ({ params }) =>
-    reply(await getVersion(context, params.process, params.number)),
+  register(router, context, endpoints.getVersion, async ({ params, person }) =>
+    reply(await getVersion(context, person, params.process, params.number)),
   );
   register(router, context, endpoints.getDraft, async ({ params }) => withTag(await getDraft(context, params.process)));
   register(router, context, endpoints.beginDraft, async ({ params }) =>
@@ -46,17 +49,24 @@ export function processRoutes(router: Router, context: Context): void {
     reply(await previewPublish(context, params.process)),
   );
   register(router, context, endpoints.publish, async ({ params, body, person, request }) =>
-    reply(await publish(context, person, params.process, body, seenRevision(request))),
+    inLongWork(context, (tx) =>
+      once(tx, person, request, context.clock.now(), () =>
+        publish(context, tx, person, params.process, body, seenRevision(request)),
+      ),
+    ),
   );
 }
 
 const withTag = (draft: { readonly revision: number }) => reply(draft, { ETag: `"${draft.revision}"` });
 
+const LARGEST_REVISION = 2 ** 31 - 1;
+
 /** The revision in If-Match, which everyone who changes a draft must send. */
 function seenRevision(request: Request): number {
   const header = request.get('If-Match');
   const match = /^"(\d+)"$/.exec(header ?? '');
-  if (match) return Number(match[1]);
+  // A number that no revision can have is an ETag that does not match, whatever it was copied from.
+  if (match) return Math.min(Number(match[1]), LARGEST_REVISION);
   const detail = 'Send If-Match with the draft’s ETag.';
   throw new Problem(header === undefined ? 428 : 400, detail, { errors: [{ pointer: '/header/If-Match', detail }] });
 }

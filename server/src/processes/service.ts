@@ -11,10 +11,11 @@ import {
   type Reason,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inCommand, inLongWork, inTransaction } from '../context.ts';
 import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { at, type Connection, sql } from '../db/sql.ts';
+import { visibleDeals } from '../deals/access.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { invalid, notFound, Problem } from '../http/problem.ts';
@@ -40,28 +41,31 @@ interface SummaryRow {
   readonly open_deals: number;
 }
 
+/** Processes that the person may see, each with the open deals that they may see. */
 export async function listProcesses(
   context: Context,
   person: Person,
   query: { after?: string; limit?: number },
 ): Promise<unknown> {
   const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text'])];
+  const seen = visibleDeals(person);
   const rows = await sql<SummaryRow>(
     context.dataSource,
     `select p.id, p.name, p.name_fold, p.kind, p.closed_to_new as closed, coalesce(l.document, d.document) as document, l.id as live, d.number as draft_number,
-       d.saved_at as draft_saved, (select count(*)::int from deals where process_id = p.id and status = 'open') as open_deals
+       d.saved_at as draft_saved,
+       (select count(*)::int from deals d where d.process_id = p.id and d.status = 'open' and ${seen.condition}) as open_deals
      from processes p left join process_versions l on l.process_id = p.id and l.state = 'live'
      left join process_versions d on d.process_id = p.id and d.state = 'draft'
      where (:after::text is null or p.name_fold > :after) and (l.id is not null or :administrator) order by p.name_fold limit :limit`,
-    { after: cursor?.[0], limit: limit + 1, administrator: person.role === 'administrator' },
+    { ...seen.parameters, after: cursor?.[0], limit: limit + 1, administrator: seesDrafts(person) },
+  );
+  const versions = await versionsOf(
+    context.dataSource,
+    person,
+    rows.map(({ id }) => id),
   );
   const live = new Map(
-    await Promise.all(
-      rows.map(
-        async ({ id }) =>
-          [id, (await versionsOf(context.dataSource, id)).find(({ state }) => state === 'live') ?? null] as const,
-      ),
-    ),
+    versions.flatMap(({ process, ...version }) => (version.state === 'live' ? [[process, version] as const] : [])),
   );
   return toPage(
     rows,
@@ -77,15 +81,18 @@ export async function listProcesses(
       live: live.get(row.id) ?? null,
       closedToNew: row.closed,
       draft:
-        row.draft_number === null || person.role !== 'administrator'
+        row.draft_number === null || !seesDrafts(person)
           ? null
           : { number: row.draft_number, savedAt: row.draft_saved?.toISOString() ?? '' },
     }),
   );
 }
 
+/** Drafts, and processes that were never published, are the administrators'. */
+const seesDrafts = (person: Person): boolean => person.role === 'administrator';
+
 /** A process with its versions and what stands beside them. */
-export async function getProcess(connection: Connection, id: string): Promise<Detail> {
+export async function getProcess(connection: Connection, person: Person, id: string): Promise<Detail> {
   const [row] = await sql<{
     id: string;
     name: string;
@@ -95,8 +102,9 @@ export async function getProcess(connection: Connection, id: string): Promise<De
   }>(connection, `select id, name, kind, closed_to_new as closed, house_rules as rules from processes where id = :id`, {
     id,
   });
-  if (!row) throw notFound('process');
-  const versions = await versionsOf(connection, id);
+  const all = (await versionsOf(connection, person, [id])).map(({ process: _process, ...version }) => version);
+  const versions = all.filter(({ state }) => state !== 'draft' || seesDrafts(person));
+  if (!row || versions.length === 0) throw notFound('process');
   const live = versions.find(({ state }) => state === 'live');
   const [content] = live
     ? await sql<{ document: ProcessDocument; fields: Field[] }>(
@@ -133,11 +141,12 @@ async function loadReasons(connection: Connection, process: string): Promise<Rea
   );
 }
 
-export async function getVersion(context: Context, process: string, number: number): Promise<unknown> {
-  const version = (await versionsOf(context.dataSource, process)).find(
+export async function getVersion(context: Context, person: Person, process: string, number: number): Promise<unknown> {
+  const found = (await versionsOf(context.dataSource, person, [process])).find(
     (candidate) => candidate.number === number && candidate.state !== 'draft',
   );
-  if (!version) throw notFound('version');
+  if (!found) throw notFound('version');
+  const { process: _process, ...version } = found;
   const [content] = await sql<{ document: ProcessDocument; fields: Field[] }>(
     context.dataSource,
     `select document, fields from process_versions where id = :id`,
@@ -147,7 +156,11 @@ export async function getVersion(context: Context, process: string, number: numb
 }
 
 /** Begins a process: a first draft with one stage, which works as it is. */
-export async function addProcess(context: Context, body: TypeOf<typeof contract.newProcess>): Promise<Detail> {
+export async function addProcess(
+  context: Context,
+  person: Person,
+  body: TypeOf<typeof contract.newProcess>,
+): Promise<Detail> {
   const now = context.clock.now();
   const id = newId(now);
   const document = newDocument(body.name, body.kind, body.currency, { id: newKey(), name: body.firstStage });
@@ -159,7 +172,7 @@ export async function addProcess(context: Context, body: TypeOf<typeof contract.
         detail,
       })),
     );
-  return inTransaction(context, async (tx) => {
+  return inCommand(context, async (tx) => {
     const [calendar] = await sql<{ id: string }>(tx, `select id from calendars order by name limit 1`);
     const calendarId = calendar?.id ?? (await addPlainCalendar(tx, now));
     await tx.getRepository(ProcessEntity).insert({
@@ -172,7 +185,7 @@ export async function addProcess(context: Context, body: TypeOf<typeof contract.
       houseRules: {},
     });
     await insertDraft(tx, id, 1, document, now);
-    return getProcess(tx, id);
+    return getProcess(tx, person, id);
   });
 }
 
@@ -212,15 +225,15 @@ export async function changeProcess(
   body: TypeOf<typeof contract.settings>,
 ): Promise<Detail> {
   const now = context.clock.now();
-  return inTransaction(context, async (tx) => {
+  return inLongWork(context, async (tx) => {
     const repository = tx.getRepository(ProcessEntity);
-    const row = await repository.findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
+    const row = await repository.findOne({ where: { id }, lock: { mode: 'for_no_key_update' } });
     if (!row) throw notFound('process');
-    const before = await getProcess(tx, id);
+    const before = await getProcess(tx, person, id);
     const houseRules = body.houseRules ? newRules(row, body.houseRules, now) : row.houseRules;
     await repository.update({ id }, { houseRules, closedToNew: body.closedToNew ?? row.closedToNew });
-    if (body.reasons) await replaceReasons(tx, id, body.reasons);
-    const after = await getProcess(tx, id);
+    if (body.reasons) await replaceReasons(tx, id, requireDistinct(body.reasons));
+    const after = await getProcess(tx, person, id);
     const settings = ({ houseRules: rules, reasons, closedToNew }: Detail): object => ({
       houseRules: rules,
       reasons,
@@ -249,6 +262,13 @@ function newRules(row: ProcessRow, levels: Detail['houseRules'], now: number): P
     return level === 'off' ? [] : [[rule, { level, since: row.houseRules[rule]?.since ?? now }] as const];
   });
   return Object.fromEntries(entries);
+}
+
+/** Throws where two reasons have one id. */
+function requireDistinct(reasons: readonly Reason[]): readonly Reason[] {
+  const twice = reasons.findIndex(({ id }, place) => reasons.findIndex((other) => other.id === id) < place);
+  if (twice >= 0) throw invalid([{ pointer: `/reasons/${twice}/id`, detail: 'Two reasons have the same id.' }]);
+  return reasons;
 }
 
 /** Reasons that are left out are withdrawn, and kept where they were used (S26). */
@@ -296,7 +316,7 @@ async function presentDraft(tx: EntityManager, row: ProcessVersionRow): Promise<
 
 /** Begins a draft as a copy of the live version. */
 export async function beginDraft(context: Context, process: string): Promise<Draft> {
-  return inTransaction(context, async (tx) => {
+  return inCommand(context, async (tx) => {
     const live = await tx.getRepository(ProcessVersionEntity).findOneBy({ processId: process, state: 'live' });
     if (!live) throw notFound('process with a live version');
     if (await draftOf(tx, process)) throw new Problem(409, 'This process already has a draft.');
@@ -314,7 +334,7 @@ export async function saveDraft(
   document: ProcessDocument,
   seen: number,
 ): Promise<Draft> {
-  return inTransaction(context, async (tx) => {
+  return inCommand(context, async (tx) => {
     const row = await draftOf(tx, process);
     if (!row) throw notFound('draft');
     if (document.kind !== row.document.kind)
@@ -338,7 +358,7 @@ export const staleDraft = (revision: number): Problem =>
   });
 
 export async function dropDraft(context: Context, process: string): Promise<void> {
-  await inTransaction(context, async (tx) => {
+  await inCommand(context, async (tx) => {
     const row = await draftOf(tx, process);
     if (!row) throw notFound('draft');
     if (row.number === 1)

@@ -1,29 +1,60 @@
 import type { processes, TypeOf } from '@ladder/contract';
-import { type Connection, sql } from '../db/sql.ts';
+import { asArray, type Connection, sql } from '../db/sql.ts';
+import { visibleDeals } from '../deals/access.ts';
+import type { Person } from '../people/person.ts';
 
+export type VersionName = TypeOf<typeof processes.versionName>;
 export type VersionView = TypeOf<typeof processes.version>;
 
-const VERSION = `
-  select v.id, v.number, v.published_at as published, p.name as "publishedBy", o.open_deals as "openDeals",
-    case when v.state in ('draft', 'live') then v.state when o.open_deals > 0 then 'in_use' else 'past' end as state
-  from process_versions v left join people p on p.id = v.published_by
-  cross join lateral (select count(*)::int as open_deals from deals d where d.version_id = v.id and d.status = 'open') o`;
+/** *In use* while open deals follow it, then *past* (S26). */
+const COLUMNS = `v.id, v.number, v.published_at as published, p.name as "publishedBy",
+  case when v.state in ('draft', 'live') then v.state
+    when exists (select from deals o where o.version_id = v.id and o.status = 'open') then 'in_use' else 'past' end as state`;
+const FROM = `process_versions v left join people p on p.id = v.published_by`;
 
-type Row = Omit<VersionView, 'publishedAt'> & { readonly published: Date | null };
+type Row<View> = Omit<View, 'publishedAt'> & { readonly published: Date | null };
 
-const toView = ({ published, ...row }: Row): VersionView => ({ ...row, publishedAt: published?.toISOString() ?? null });
+const withInstant = <R extends Row<object>>({ published, ...row }: R) => ({
+  ...row,
+  publishedAt: published?.toISOString() ?? null,
+});
 
-/** A version's number and state: *in use* while open deals follow it, then *past* (S26). */
-export async function versionSummary(connection: Connection, id: string): Promise<VersionView> {
-  const [row] = await sql<Row>(connection, `${VERSION} where v.id = :id`, { id });
+/** A version's number and state. */
+export async function versionName(connection: Connection, id: string): Promise<VersionName> {
+  const [row] = await sql<Row<VersionName>>(connection, `select ${COLUMNS} from ${FROM} where v.id = :id`, { id });
   if (!row) throw new Error(`There is no version ${id}`);
-  return toView(row);
+  return withInstant(row);
 }
 
-/** All versions of a process, newest first. */
-export async function versionsOf(connection: Connection, process: string): Promise<readonly VersionView[]> {
-  const rows = await sql<Row>(connection, `${VERSION} where v.process_id = :process order by v.number desc`, {
-    process,
-  });
-  return rows.map(toView);
+/** All versions of processes, newest first, each with the open deals that follow it, of those that the person may see. */
+export async function versionsOf(
+  connection: Connection,
+  person: Person,
+  processes: readonly string[],
+): Promise<readonly (VersionView & { readonly process: string })[]> {
+  const seen = visibleDeals(person);
+  const rows = await sql<Row<VersionView> & { process: string }>(
+    connection,
+    `select ${COLUMNS}, v.process_id as process, o.open_deals as "openDeals" from ${FROM}
+     cross join lateral (select count(*)::int as open_deals from deals d where d.version_id = v.id and d.status = 'open' and ${seen.condition}) o
+     where v.process_id = any(:processes::uuid[]) order by v.process_id, v.number desc`,
+    { ...seen.parameters, processes: asArray(processes) },
+  );
+  return rows.map(withInstant);
 }
+
+/** One version with its open deals. */
+export async function versionView(
+  connection: Connection,
+  person: Person,
+  process: string,
+  id: string,
+): Promise<VersionView> {
+  const found = (await versionsOf(connection, person, [process])).find((version) => version.id === id);
+  if (!found) throw new Error(`There is no version ${id}`);
+  const { process: _process, ...view } = found;
+  return view;
+}
+
+/** A version without its deals. */
+export const nameOfVersion = ({ openDeals: _openDeals, ...name }: VersionView): VersionName => name;

@@ -1,6 +1,7 @@
 import type { Role } from '@ladder/contract';
 import { type Field, foldText, type ProcessDocument, type Requirement, type Stage } from '@ladder/core';
 import { hash } from '@node-rs/argon2';
+import type { Config } from '../config.ts';
 import { type RunningServer, startServer } from '../server.ts';
 import { Client } from './client.ts';
 import { DAY, type MovableClock, movableClock } from './movableClock.ts';
@@ -100,15 +101,24 @@ export interface TestServer {
   readonly stop: () => Promise<void>;
 }
 
+/** How a test's server is told to run: on a port of its own, silent, its sessions as long as a test moves the clock. */
+export const testConfig = ({ serverUrl }: TestDatabase, more: Partial<Config> = {}): Config => ({
+  host: '127.0.0.1',
+  port: 0,
+  databaseUrl: serverUrl,
+  webRoot: null,
+  logLevel: 'silent',
+  trustedProxies: [],
+  sessionIdleMs: 14 * DAY,
+  ...more,
+});
+
 /** A server on a database of its own, with a small company and one published process. */
 export async function startTestServer(): Promise<TestServer> {
   const database = await createTestDatabase();
   await loadCompany(database);
   const clock = movableClock();
-  const server = await startServer(
-    { host: '127.0.0.1', port: 0, databaseUrl: database.serverUrl, webRoot: null, logLevel: 'silent' },
-    clock,
-  );
+  const server = await startServer(testConfig(database), clock);
   const clients = new Map<string, Promise<Client>>();
   const as = (name: string): Promise<Client> => {
     const week = `${name} ${Math.floor(clock.now() / (7 * DAY))}`;

@@ -1,6 +1,7 @@
-import { type ReactNode, Suspense } from 'react';
+import { type ReactNode, Suspense, useState } from 'react';
 import { ArrowDownUp, ClipboardCheck, Files, Kanban, ListOl, Sliders } from 'react-bootstrap-icons';
 import { Navigate, NavLink, Outlet, useLocation } from 'react-router';
+import { PasswordDialog } from '../features/session/PasswordDialog.tsx';
 import { SignInAgain } from '../features/session/SignInAgain.tsx';
 import { useGetSessionQuery, useSignOutMutation } from '../features/session/sessionApi.ts';
 import { ErrorNotice } from '../parts/ErrorNotice.tsx';
@@ -65,6 +66,7 @@ function Rail({ person }: { person: SignedIn }) {
           {ROLE_NAMES[person.role]}
         </span>
         <ThemeButton />
+        <PasswordButton />
         <SignOutButton />
       </div>
     </nav>
@@ -77,6 +79,18 @@ function Area({ to, icon, name }: { to: string; icon: ReactNode; name: string })
       {icon}
       {name}
     </NavLink>
+  );
+}
+
+function PasswordButton() {
+  const [isOpen, setOpen] = useState(false);
+  return (
+    <>
+      <button type="button" onClick={() => setOpen(true)}>
+        Password
+      </button>
+      {isOpen && <PasswordDialog onClose={() => setOpen(false)} />}
+    </>
   );
 }
 

@@ -1,5 +1,6 @@
 import type { Endpoint, people, problem, TypeOf } from '@ladder/contract';
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import { keyOfPress, pressAnswered } from './pressKeys.ts';
 import { sessionEnded } from './sessionSlice.ts';
 
 export type ProblemDocument = TypeOf<typeof problem>;
@@ -31,11 +32,43 @@ const ask = fetchBaseQuery({
 
 /** Asks the server, and notes where it no longer knows who asks; signing in itself aside. */
 const askSignedIn: typeof ask = async (request, context, options) => {
-  const answer = await ask(request, context, options);
+  const answer = await askPatiently(request, context, options);
   const isSigningIn = (typeof request === 'string' ? request : request.url) === '/session';
   if (answer.error?.status === 401 && !isSigningIn) context.dispatch(sessionEnded());
   return answer;
 };
+
+const MOST_WAITS = 3;
+
+/** What only reads is asked for again where the server says that it is worth it in a moment. */
+const askPatiently: typeof ask = async (request, context, options) => {
+  const isReading = typeof request === 'string' || (request.method ?? 'GET') === 'GET';
+  for (let waits = 0; ; waits++) {
+    const answer = await askKeyed(request, context, options);
+    const pause = Number(answer.meta?.response?.headers.get('Retry-After') ?? Number.NaN);
+    const isBusy = answer.error?.status === 429 || answer.error?.status === 503;
+    if (!isReading || !isBusy || !(pause <= 5) || waits >= MOST_WAITS) return answer;
+    await new Promise((resolve) => setTimeout(resolve, pause * 1_000));
+  }
+};
+
+/** Sends a request marked as one press with its key; it keeps the key until it is answered for good. */
+const askKeyed: typeof ask = async (request, context, options) => {
+  if (typeof request === 'string' || !isPress(request.headers)) return ask(request, context, options);
+  const press = JSON.stringify([request.method, request.url, request.body ?? null]);
+  const { 'X-Press': _mark, ...own } = request.headers as Record<string, string>;
+  const headers = { ...own, 'Idempotency-Key': keyOfPress(press, Date.now()) };
+  const answer = await ask({ ...request, headers }, context, options);
+  const status = answer.error?.status;
+  const isAnswered = status === undefined || (typeof status === 'number' && status < 500);
+  if (isAnswered) pressAnswered(press);
+  return answer;
+};
+
+/** Marks a request as one press of someone's: repeated after its answer was lost, it is done once. */
+export const PRESS = { 'X-Press': 'one' } as const;
+
+const isPress = (headers: unknown): boolean => typeof headers === 'object' && headers !== null && 'X-Press' in headers;
 
 /** What is fetched again where it may have changed. */
 export const TAGS = [

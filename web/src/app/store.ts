@@ -8,5 +8,6 @@ export const store = configureStore({
   middleware: (defaults) => defaults().concat(api.middleware),
 });
 
+export type AppStore = typeof store;
 export type RootState = ReturnType<typeof store.getState>;
 export type AppDispatch = typeof store.dispatch;

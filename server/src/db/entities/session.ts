@@ -5,6 +5,7 @@ export interface SessionRow {
   personId: string;
   csrf: string;
   createdAt: Date;
+  usedAt: Date;
   expiresAt: Date;
 }
 
@@ -16,6 +17,7 @@ export const SessionEntity = new EntitySchema<SessionRow>({
     personId: { type: 'uuid', name: 'person_id' },
     csrf: { type: 'text' },
     createdAt: { type: 'timestamptz', name: 'created_at' },
+    usedAt: { type: 'timestamptz', name: 'used_at' },
     expiresAt: { type: 'timestamptz', name: 'expires_at' },
   },
 });

@@ -63,9 +63,9 @@ create function half_even_ratio(dividend numeric, divisor numeric) returns numer
   from (select div(abs(dividend), divisor) as whole, abs(dividend) - div(abs(dividend), divisor) * divisor as rest) parts
 $$;
 create function convert_minor(minor bigint, rate numeric, turned boolean, shift integer) returns numeric language sql immutable strict as $$
-  select half_even_ratio(
+  select case when abs(converted) <= 9007199254740991 then converted end from (select half_even_ratio(
     minor * (case when turned then 1 else rate end) * (case when shift > 0 then ('1e' || shift)::numeric else 1 end),
-    (case when turned then rate else 1 end) * (case when shift < 0 then ('1e' || -shift)::numeric else 1 end))
+    (case when turned then rate else 1 end) * (case when shift < 0 then ('1e' || -shift)::numeric else 1 end)) as converted) c
 $$;
 drop function half_even(numeric);
 `;

@@ -1,8 +1,9 @@
 import './data.css';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
-import { problemOf } from '../../app/api.ts';
+import { api, problemOf } from '../../app/api.ts';
+import { useAppDispatch } from '../../app/hooks.ts';
 import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
@@ -13,6 +14,7 @@ import { ImportProgress } from './ImportProgress.tsx';
 import {
   type ImportView,
   type Uploaded,
+  useGetImportQuery,
   useListImportsInfiniteQuery,
   useTakeBackImportMutation,
   useUploadImportMutation,
@@ -119,6 +121,7 @@ const STATE_WORDS: Readonly<Record<ImportView['state'], string>> = {
   running: 'running',
   done: 'done',
   failed: 'failed',
+  taking_back: 'being taken back',
   taken_back: 'taken back',
 };
 
@@ -157,7 +160,7 @@ function EarlierImports() {
                 <div className="small muted">{row.by}</div>
               </td>
               <td>
-                {STATE_WORDS[row.state]}
+                {row.state === 'taking_back' ? <TakingBack id={row.id} /> : STATE_WORDS[row.state]}
                 {row.failure && <div className="small text-held">{row.failure}</div>}
               </td>
               <td className="num">{row.created}</td>
@@ -193,5 +196,24 @@ function EarlierImports() {
       </table>
       <ShowMore list={list} />
     </section>
+  );
+}
+
+const POLL_MS = 700;
+
+/** How far taking an import back is; when it is over, everything that counts deals is out of date. */
+function TakingBack({ id }: { id: string }) {
+  const dispatch = useAppDispatch();
+  const { data } = useGetImportQuery(id, { pollingInterval: POLL_MS });
+  const isOver = data !== undefined && data.state !== 'taking_back';
+  useEffect(() => {
+    if (isOver) dispatch(api.util.invalidateTags(['Import', 'Deals', 'Deal', 'Process', 'Party']));
+  }, [isOver, dispatch]);
+  const total = (data?.created ?? 0) + (data?.updated ?? 0);
+  return (
+    <span role="status">
+      being taken back
+      {data && `, ${data.takenBack.toLocaleString('en-GB')} of ${countOf(total, 'deal')}`}
+    </span>
   );
 }

@@ -1,6 +1,6 @@
 import type { deal as dealContract, endpoints, lanes, TypeOf } from '@ladder/contract';
 import type { MoveTarget, Values } from '@ladder/core';
-import { type AnswerOf, api, type BodyOf, queryString } from '../../app/api.ts';
+import { type AnswerOf, api, type BodyOf, PRESS, queryString } from '../../app/api.ts';
 
 type E = typeof endpoints;
 export type DealDetail = TypeOf<typeof dealContract.detail>;
@@ -36,7 +36,6 @@ interface MoveArguments {
   readonly body: BodyOf<E['moveDeal']>;
 }
 
-const once = (): Record<string, string> => ({ 'Idempotency-Key': crypto.randomUUID() });
 const targetQuery = (target: MoveTarget): string =>
   queryString({ to: target.to, stage: target.to === 'stage' ? target.stage : undefined });
 
@@ -81,46 +80,46 @@ export const dealsApi = api.injectEndpoints({
       providesTags: (_answer, _error, id) => [{ type: 'Journal', id }],
     }),
     addDeal: build.mutation<DealDetail, BodyOf<E['addDeal']>>({
-      query: (body) => ({ url: '/deals', method: 'POST', body, headers: once() }),
+      query: (body) => ({ url: '/deals', method: 'POST', body, headers: PRESS }),
       invalidatesTags: ['Deals', 'Process'],
     }),
     editDeal: build.mutation<DealDetail, { deal: string; body: BodyOf<E['editDeal']> }>({
-      query: ({ deal, body }) => ({ url: `/deals/${deal}`, method: 'PATCH', body, headers: once() }),
+      query: ({ deal, body }) => ({ url: `/deals/${deal}`, method: 'PATCH', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     tickItem: build.mutation<DealDetail, { deal: string; body: BodyOf<E['tickItem']> }>({
-      query: ({ deal, body }) => ({ url: `/deals/${deal}/ticks`, method: 'POST', body, headers: once() }),
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/ticks`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     moveDeal: build.mutation<AnswerOf<E['moveDeal']>, MoveArguments>({
-      query: ({ deal, body }) => ({ url: `/deals/${deal}/moves`, method: 'POST', body, headers: once() }),
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/moves`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     takeBackMove: build.mutation<DealDetail, { deal: string; body: BodyOf<E['takeBackMove']> }>({
-      query: ({ deal, body }) => ({ url: `/deals/${deal}/moves/take-back`, method: 'POST', body, headers: once() }),
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/moves/take-back`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     withdrawAttempt: build.mutation<DealDetail, string>({
-      query: (deal) => ({ url: `/deals/${deal}/attempt`, method: 'DELETE', headers: once() }),
+      query: (deal) => ({ url: `/deals/${deal}/attempt`, method: 'DELETE', headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, deal) => changed(deal),
     }),
     changeFollowUp: build.mutation<DealDetail, { deal: string; body: BodyOf<E['changeFollowUp']> }>({
-      query: ({ deal, body }) => ({ url: `/deals/${deal}/follow-up`, method: 'PUT', body, headers: once() }),
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/follow-up`, method: 'PUT', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     addActivity: build.mutation<DealDetail, { deal: string; body: BodyOf<E['addActivity']> }>({
-      query: ({ deal, body }) => ({ url: `/deals/${deal}/activities`, method: 'POST', body, headers: once() }),
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/activities`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
     voidDeal: build.mutation<DealDetail, { deal: string; body: BodyOf<E['voidDeal']> }>({
-      query: ({ deal, body }) => ({ url: `/deals/${deal}/void`, method: 'POST', body, headers: once() }),
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/void`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal, body }) => [
         ...changed(deal),

@@ -2,9 +2,10 @@ import type { MoveTarget } from '@ladder/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { problemOf } from '../../app/api.ts';
-import { useAppDispatch } from '../../app/hooks.ts';
+import { useAppStore } from '../../app/hooks.ts';
 import { type DealCard, dealsApi, type Lanes, useMoveDealMutation } from './dealsApi.ts';
 import { rungId } from './rung.ts';
+import { useSeenRevision } from './useSeenRevision.ts';
 
 /** A drop that needs words first: why it goes back, or how it closes. */
 export type Asking =
@@ -16,7 +17,8 @@ export function useDropDeal(lanes: Lanes) {
   const [asking, setAsking] = useState<Asking | null>(null);
   const [message, setMessage] = useState('');
   const [moveDeal] = useMoveDealMutation();
-  const dispatch = useAppDispatch();
+  const store = useAppStore();
+  const seenRevision = useSeenRevision();
   const navigate = useNavigate();
   const placeOf = (stage: string): number => lanes.stages.findIndex(({ id }) => id === stage);
 
@@ -26,14 +28,10 @@ export function useDropDeal(lanes: Lanes) {
     const isReturn = placeOf(target.stage) < placeOf(card.stage);
     if (isReturn && text === undefined) return setAsking({ kind: 'return', card, target });
     setAsking(null);
-    const { data: deal, error } = await dispatch(
-      dealsApi.endpoints.getDeal.initiate(card.id, { forceRefetch: true, subscribe: false }),
-    );
-    if (!deal) return setMessage(`${card.name} was not moved: ${problemOf(error)?.detail ?? 'no answer'}`);
-    const answer = await moveDeal({
-      deal: card.id,
-      body: { target, revision: deal.revision, ...(text ? { text } : {}) },
-    });
+    // The drop goes with what the person saw: the card, and what they changed of the deal themselves meanwhile.
+    const { data: opened } = dealsApi.endpoints.getDeal.select(card.id)(store.getState());
+    const revision = await seenRevision({ id: card.id, revision: Math.max(card.revision, opened?.revision ?? 0) });
+    const answer = await moveDeal({ deal: card.id, body: { target, revision, ...(text ? { text } : {}) } });
     const problem = problemOf(answer.error);
     setMessage(problem ? `${card.name}: ${problem.detail}` : `${card.name} was moved.`);
     if (problem) navigate(`/deals/${card.id}?toward=${rungId(target)}`);

@@ -3,6 +3,7 @@ import { catalogueOf, type Field, type ProcessDocument } from '@ladder/core';
 import { useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
+import { problemOf } from '../../app/api.ts';
 import { useAppDispatch, useAppSelector } from '../../app/hooks.ts';
 import { useSession } from '../../app/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
@@ -28,7 +29,7 @@ import {
   useGetDraftQuery,
   useGetProcessQuery,
 } from './processesApi.ts';
-import { useAutosave } from './useAutosave.ts';
+import { type SaveFailure, useAutosave } from './useAutosave.ts';
 import { useSelection } from './useSelection.ts';
 
 /** The design sheet: a draft to edit for an administrator, else the live version to read. */
@@ -118,13 +119,12 @@ function OpenedDraft({
 }) {
   const dispatch = useAppDispatch();
   const { save, savedAt, problem, past, future } = useAppSelector((root) => root.draft);
-  const { isSaving, error, saveNow } = useAutosave(process.id);
+  const { isSaving, failure, saveNow } = useAutosave(process.id);
   const [dropDraft] = useDropDraftMutation();
   const [isPublishing, setPublishing] = useState(false);
   const live = process.live?.version;
   const publish = async () => {
-    await saveNow();
-    setPublishing(true);
+    if (await saveNow()) setPublishing(true);
   };
   const saveWords =
     save === 'conflict'
@@ -159,7 +159,7 @@ function OpenedDraft({
               </Button>
             </div>
           )}
-          {save !== 'conflict' && <ErrorNotice error={error} />}
+          {save === 'changed' && failure && <SaveNotice failure={failure} saveNow={saveNow} />}
           {problem && (
             <div className="notice bad" role="alert">
               {describeEditProblem(problem)}{' '}
@@ -195,6 +195,20 @@ function OpenedDraft({
         </>
       }
     />
+  );
+}
+
+/** Says that the last changes are not saved, and when that is tried again. */
+function SaveNotice({ failure, saveNow }: { failure: SaveFailure; saveNow: () => Promise<boolean> }) {
+  const problem = problemOf(failure.error);
+  return (
+    <div className="notice bad" role="alert">
+      Your last changes are not saved. {problem?.detail ?? problem?.title} It is tried again in{' '}
+      {countOf(Math.round(failure.pauseMs / 1_000), 'second')}.{' '}
+      <Button variant="link" onClick={saveNow}>
+        Try now
+      </Button>
+    </div>
   );
 }
 

@@ -2,7 +2,7 @@ import { describeItem, itemsOf, type ProcessChange, type ProcessDocument, type S
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { problemOf } from '../../app/api.ts';
-import { useAppSelector } from '../../app/hooks.ts';
+import { useAppStore } from '../../app/hooks.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
@@ -71,7 +71,7 @@ function PublishForm({
   onClose: () => void;
 }) {
   const { document } = useDesign();
-  const revision = useAppSelector((state) => state.draft.revision);
+  const store = useAppStore();
   const [publish, { error, isLoading }] = usePublishMutation();
   const [deals, setDeals] = useState<'move_over' | 'stay'>('move_over');
   const [graceDays, setGraceDays] = useState(14);
@@ -84,6 +84,7 @@ function PublishForm({
         preview.removedStages.map(({ id }) => [id, transfers[id] ?? document.stages[0]?.id ?? '']),
       ),
     };
+    const { revision } = store.getState().draft;
     const answer = await publish({ id: process.id, body, revision });
     if (answer.data) onClose();
   };

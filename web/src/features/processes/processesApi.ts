@@ -1,6 +1,6 @@
 import type { endpoints, processes, TypeOf } from '@ladder/contract';
 import type { ProcessDocument } from '@ladder/core';
-import { type AnswerOf, api, type BodyOf } from '../../app/api.ts';
+import { type AnswerOf, api, type BodyOf, PRESS } from '../../app/api.ts';
 import { readAll } from '../../app/readAll.ts';
 
 type E = typeof endpoints;
@@ -52,7 +52,7 @@ export const processesApi = api.injectEndpoints({
         url: `/processes/${id}/draft/publish`,
         method: 'POST',
         body,
-        headers: tag(revision),
+        headers: { ...tag(revision), ...PRESS },
       }),
       invalidatesTags: ['Process', 'Draft', 'Deals', 'Deal'],
     }),

@@ -1,38 +1,71 @@
-import type { ProcessDocument } from '@ladder/core';
-import { useEffect, useRef } from 'react';
+import { canonicalText, type ProcessDocument } from '@ladder/core';
+import { useEffect, useRef, useState } from 'react';
 import { useBeforeUnload, useBlocker } from 'react-router';
 import { problemOf } from '../../app/api.ts';
-import { useAppDispatch, useAppSelector } from '../../app/hooks.ts';
+import { useAppDispatch, useAppSelector, useAppStore } from '../../app/hooks.ts';
 import { draftConflicted, draftSaved } from './draftSlice.ts';
-import { useSaveDraftMutation } from './processesApi.ts';
+import { processesApi, useSaveDraftMutation } from './processesApi.ts';
 
 const PAUSE_MS = 700;
+const LONGEST_PAUSE_MS = 60_000;
 
-/** Saves the draft by itself a moment after each change; a failure is tried again with the next, and leaving waits for it. */
-export function useAutosave(process: string): { isSaving: boolean; error: unknown; saveNow: () => Promise<void> } {
-  const { document, revision, changes, save } = useAppSelector((state) => state.draft);
-  const [saveDraft, { isLoading, error }] = useSaveDraftMutation();
+/** A save that failed, how often in a row, and after how long it is tried again. */
+export interface SaveFailure {
+  readonly error: unknown;
+  readonly tries: number;
+  readonly pauseMs: number;
+}
+
+/** Failing again and again, it is tried less and less often. */
+export const pauseAfter = (tries: number): number => Math.min(LONGEST_PAUSE_MS, 1_000 * 2 ** tries);
+
+/**
+ * Saves the draft by itself a moment after each change, one save after the other, each from the revision that the one
+ * before it left. `saveNow` says whether everything is saved; leaving waits for it.
+ */
+export function useAutosave(process: string): {
+  isSaving: boolean;
+  failure: SaveFailure | null;
+  saveNow: () => Promise<boolean>;
+} {
+  const { changes, save } = useAppSelector((state) => state.draft);
+  const [saveDraft, { isLoading }] = useSaveDraftMutation();
+  const [failure, setFailure] = useState<SaveFailure | null>(null);
   const dispatch = useAppDispatch();
-  const running = useRef<Promise<void> | null>(null);
+  const store = useAppStore();
+  const last = useRef<Promise<void>>(Promise.resolve());
 
-  const saveOnce = async (current: ProcessDocument) => {
-    const answer = await saveDraft({ id: process, document: current, revision });
-    if (answer.data) dispatch(draftSaved({ changes, revision: answer.data.revision, savedAt: answer.data.savedAt }));
-    else if (problemOf(answer.error)?.status === 412) dispatch(draftConflicted());
+  /** A draft that was saved though its answer was lost stands on the server as it was sent: nobody else saved it. */
+  const settleConflict = async (sent: ProcessDocument, sentChanges: number) => {
+    const { data: theirs } = await dispatch(
+      processesApi.endpoints.getDraft.initiate(process, { forceRefetch: true, subscribe: false }),
+    );
+    const isOurs = theirs && canonicalText(theirs.document) === canonicalText(sent);
+    if (isOurs) dispatch(draftSaved({ changes: sentChanges, revision: theirs.revision, savedAt: theirs.savedAt }));
+    else dispatch(draftConflicted());
+  };
+  const saveOnce = async () => {
+    const draft = store.getState().draft;
+    if (!draft.document || draft.save !== 'changed') return;
+    const sent = draft.document as ProcessDocument;
+    const { data, error } = await saveDraft({ id: process, document: sent, revision: draft.revision });
+    if (data) dispatch(draftSaved({ changes: draft.changes, revision: data.revision, savedAt: data.savedAt }));
+    else if (problemOf(error)?.status === 412) await settleConflict(sent, draft.changes);
+    setFailure((before) => (data ? null : failedAgain(error, before)));
   };
   const saveNow = async () => {
-    await running.current;
-    if (!document || save !== 'changed') return;
-    running.current = saveOnce(document as ProcessDocument);
-    await running.current;
-    running.current = null;
+    last.current = last.current.then(saveOnce);
+    await last.current;
+    return store.getState().draft.save === 'saved';
   };
 
+  const pause = failure?.pauseMs ?? PAUSE_MS;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each change begins the pause anew
   useEffect(() => {
     if (save !== 'changed' || isLoading) return;
-    const timer = setTimeout(saveNow, PAUSE_MS);
+    const timer = setTimeout(saveNow, pause);
     return () => clearTimeout(timer);
-  });
+  }, [changes, save, isLoading, pause]);
   useBeforeUnload((event) => {
     if (save === 'changed') event.preventDefault();
   });
@@ -40,5 +73,10 @@ export function useAutosave(process: string): { isSaving: boolean; error: unknow
     if (save === 'changed' && currentLocation.pathname !== nextLocation.pathname) void saveNow();
     return false;
   });
-  return { isSaving: isLoading, error, saveNow };
+  return { isSaving: isLoading, failure, saveNow };
+}
+
+function failedAgain(error: unknown, before: SaveFailure | null): SaveFailure {
+  const tries = (before?.tries ?? 0) + 1;
+  return { error, tries, pauseMs: pauseAfter(tries) };
 }

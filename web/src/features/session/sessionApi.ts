@@ -26,6 +26,9 @@ export const sessionApi = api.injectEndpoints({
         dispatch(sessionBegun());
       },
     }),
+    changeOwnPassword: build.mutation<void, BodyOf<E['changeOwnPassword']>>({
+      query: (body) => ({ url: '/session/password', method: 'PUT', body }),
+    }),
     signOut: build.mutation<void, void>({
       query: () => ({ url: '/session', method: 'DELETE' }),
       invalidatesTags: ['Session'],
@@ -46,6 +49,7 @@ export const {
   useGetOffersQuery,
   useSignInMutation,
   useSignOutMutation,
+  useChangeOwnPasswordMutation,
   useGetPeopleQuery,
   useGetTeamsQuery,
 } = sessionApi;

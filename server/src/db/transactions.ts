@@ -1,0 +1,83 @@
+import { setTimeout as sleep } from 'node:timers/promises';
+import type { DataSource, EntityManager } from 'typeorm';
+import { Problem } from '../http/problem.ts';
+import { isConnectionLost, OutcomeUnknown, sqlState } from './failures.ts';
+
+type Isolation = 'READ COMMITTED' | 'REPEATABLE READ';
+export type Work<T> = (tx: EntityManager) => Promise<T>;
+
+/** How long a command waits for what someone else holds before it is told to try again. */
+const LOCK_PATIENCE_MS = 5_000;
+/** So many commands wait at once; more are told at once. */
+const MOST_WAITING = 200;
+const MOST_TRIES = 4;
+const PAUSE_MS = 60;
+
+const DEADLOCK = '40P01';
+const SERIALIZATION = '40001';
+const LOCK_TIMEOUT = '55P03';
+
+/**
+ * One transaction on one connection. Where the connection is lost while it commits, nobody knows whether it did: that is
+ * told apart from a failure.
+ */
+export async function oneTransaction<T>(
+  source: DataSource,
+  work: Work<T>,
+  isolation: Isolation = 'READ COMMITTED',
+): Promise<T> {
+  const runner = source.createQueryRunner();
+  let isCommitting = false;
+  try {
+    await runner.startTransaction(isolation);
+    const result = await work(runner.manager);
+    isCommitting = true;
+    await runner.commitTransaction();
+    return result;
+  } catch (error) {
+    if (isCommitting && isConnectionLost(error)) throw new OutcomeUnknown(error);
+    if (runner.isTransactionActive) await runner.rollbackTransaction().catch(() => undefined);
+    throw error;
+  } finally {
+    await runner.release().catch(() => undefined);
+  }
+}
+
+/** The same, begun again a few times where the database gave it up for another one's sake. */
+export async function retried<T>(source: DataSource, work: Work<T>, isolation?: Isolation): Promise<T> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await oneTransaction(source, work, isolation);
+    } catch (error) {
+      if (tries >= MOST_TRIES || !isGivenUp(error)) throw error;
+      await sleep(PAUSE_MS * tries * Math.random());
+    }
+  }
+}
+
+const isGivenUp = (error: unknown): boolean => [DEADLOCK, SERIALIZATION].includes(sqlState(error) ?? '');
+
+let waiting = 0;
+
+/**
+ * A command: it waits for what others hold, though not on a connection, so that whoever waits keeps nobody else from
+ * working. Its pool gives a lock up at once; the command lets go of everything, and begins again a little later.
+ */
+export async function patiently<T>(source: DataSource, work: Work<T>): Promise<T> {
+  const deadline = performance.now() + LOCK_PATIENCE_MS;
+  for (;;) {
+    try {
+      return await retried(source, work);
+    } catch (error) {
+      if (sqlState(error) !== LOCK_TIMEOUT || performance.now() > deadline) throw error;
+      await pause();
+    }
+  }
+}
+
+async function pause(): Promise<void> {
+  if (waiting >= MOST_WAITING) throw new Problem(503, 'Too many people are waiting. Try again in a moment.', {}, 2);
+  waiting++;
+  await sleep(PAUSE_MS * (0.5 + Math.random()));
+  waiting--;
+}
