@@ -1,6 +1,7 @@
 import { defineConfig, devices } from '@playwright/test';
 
-const PORT = 4611;
+/** A free one where `npm test` runs the tests; always the same where they are run by hand. */
+const PORT = Number(process.env.LADDER_PORT ?? 4611);
 
 /** One worker: the tests share one demo company and change it, each on deals of its own. */
 export default defineConfig({

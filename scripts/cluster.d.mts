@@ -6,4 +6,5 @@ export interface Cluster {
   serverUrl(database: string): string;
   stop(): Promise<void>;
 }
+export function freePort(): Promise<number>;
 export function startCluster(name: string, flags?: readonly string[]): Promise<Cluster>;

@@ -3,11 +3,13 @@ import { createHash, randomBytes } from 'node:crypto';
 import {
   chmodSync,
   chownSync,
+  closeSync,
   existsSync,
   mkdirSync,
   openSync,
   readdirSync,
   readFileSync,
+  realpathSync,
   rmSync,
   statSync,
   writeFileSync,
@@ -72,7 +74,8 @@ function canTraverse(folder, user) {
   return true;
 }
 
-const freePort = () =>
+/** A loopback port that nothing listens on. */
+export const freePort = () =>
   new Promise((resolve, reject) => {
     const server = createServer();
     server.on('error', reject);
@@ -82,17 +85,48 @@ const freePort = () =>
     });
   });
 
-const isListening = (folder) => {
-  const file = join(folder, 'data', 'postmaster.pid');
-  if (!existsSync(file)) return false;
+/** What the server wrote into the data folder as it started: a number that may be another process's by now. */
+function readPidFile(data) {
+  const file = join(data, 'postmaster.pid');
+  if (!existsSync(file)) return null;
   const lines = readFileSync(file, 'utf8').split('\n');
+  return { pid: Number(lines[0]), port: Number(lines[3]), isReady: lines[7]?.trim() === 'ready' };
+}
+
+/** The running server of a cluster, known by its answer: it says itself whose data it serves. Null where none does. */
+async function runningServer(folder, password) {
+  const written = readPidFile(join(folder, 'data'));
+  if (!written?.isReady || !(written.port > 0)) return null;
+  const { default: pg } = await import('pg');
+  const client = new pg.Client({
+    host: '127.0.0.1',
+    port: written.port,
+    user: OWNER,
+    password,
+    database: 'postgres',
+    connectionTimeoutMillis: 3_000,
+  });
+  client.on('error', () => undefined);
   try {
-    process.kill(Number(lines[0]), 0);
+    await client.connect();
+    const { rows } = await client.query('show data_directory');
+    return realpathSync(rows[0].data_directory) === realpathSync(join(folder, 'data')) ? written : null;
   } catch {
-    return false;
+    return null;
+  } finally {
+    await client.end().catch(() => undefined);
   }
-  return lines[7]?.trim() === 'ready' ? { pid: Number(lines[0]), port: Number(lines[3]) } : false;
-};
+}
+
+const commandLine = (pid) =>
+  existsSync(`/proc/${pid}/cmdline`) ? readFileSync(`/proc/${pid}/cmdline`, 'utf8').split('\0').join(' ') : '';
+
+/** Takes a pid file away whose process is gone, or is another program by now: PostgreSQL itself would trust the number. */
+function dropStalePidFile(folder) {
+  const written = readPidFile(join(folder, 'data'));
+  if (written && !commandLine(written.pid).includes(join(folder, 'data')))
+    rmSync(join(folder, 'data', 'postmaster.pid'));
+}
 
 /** Makes the cluster if there is none: TCP on loopback only, a generated password, two roles. */
 async function createCluster(bin, folder, user) {
@@ -129,9 +163,26 @@ function makeFolder(folder, user) {
   }
 }
 
+const LEFT_BACKENDS = /pre-existing shared memory block|is another postmaster/i;
+const LEFT_PATIENCE_MS = 60_000;
+
+/** Starts the server; sessions that a killed one left at work are waited for, since they still use its memory. */
 async function startServer(bin, folder, user, flags) {
+  for (const until = Date.now() + LEFT_PATIENCE_MS; ; ) {
+    dropStalePidFile(folder);
+    const started = await tryServer(bin, folder, user, flags);
+    if (!started.failure) return started;
+    if (!LEFT_BACKENDS.test(started.failure) || Date.now() > until)
+      throw new Error(`PostgreSQL did not start:\n${started.failure}`);
+    await new Promise((resolve) => setTimeout(resolve, 500));
+  }
+}
+
+async function tryServer(bin, folder, user, flags) {
   const port = await freePort();
-  const log = openSync(join(folder, 'postgres.log'), 'a');
+  const logFile = join(folder, 'postgres.log');
+  const logged = existsSync(logFile) ? statSync(logFile).size : 0;
+  const log = openSync(logFile, 'a');
   const settings = [
     '-c',
     'listen_addresses=127.0.0.1',
@@ -147,16 +198,28 @@ async function startServer(bin, folder, user, flags) {
     stdio: ['ignore', log, log],
     detached: true,
   });
+  closeSync(log);
   const ended = new Promise((resolve) => child.on('exit', (code) => resolve(code ?? -1)));
   for (;;) {
-    const running = isListening(folder);
-    if (running && running.pid === child.pid) return { child, ended, port };
+    const written = readPidFile(join(folder, 'data'));
+    if (written?.isReady && written.pid === child.pid) return { child, ended, port };
     const code = await Promise.race([ended, new Promise((resolve) => setTimeout(() => resolve(null), 50))]);
-    if (code !== null)
-      throw new Error(
-        `PostgreSQL ended with ${code}:\n${readFileSync(join(folder, 'postgres.log'), 'utf8').slice(-2000)}`,
-      );
+    if (code !== null) return { failure: readFileSync(logFile).subarray(logged).toString('utf8').slice(-2000) };
   }
+}
+
+/** The cluster's passwords; without them nobody can get into it any more. */
+function readSettings(folder) {
+  const file = join(folder, 'cluster.json');
+  try {
+    const settings = JSON.parse(readFileSync(file, 'utf8'));
+    if (settings.password && settings.serverPassword) return settings;
+  } catch {
+    // Told below, as an incomplete one is.
+  }
+  throw new Error(
+    `${file} cannot be read, and with it the passwords of the database beside it are lost. Put the file back, or move ${folder} away to begin with an empty database.`,
+  );
 }
 
 /**
@@ -164,12 +227,14 @@ async function startServer(bin, folder, user, flags) {
  * addresses, a promise that resolves when the server ends, and a way to stop it.
  */
 export async function startCluster(name, flags = []) {
+  // What a shell has set for some other database would reach this one too.
+  for (const variable of Object.keys(process.env)) if (/^PG[A-Z]/.test(variable)) delete process.env[variable];
   const bin = await findPostgres();
   const user = serverUser();
   const folder = clusterFolder(name, user);
   if (!existsSync(join(folder, 'cluster.json'))) await createCluster(bin, folder, user);
-  const { password, serverPassword } = JSON.parse(readFileSync(join(folder, 'cluster.json'), 'utf8'));
-  const running = isListening(folder);
+  const { password, serverPassword } = readSettings(folder);
+  const running = await runningServer(folder, password);
   const started = running
     ? { port: running.port, ended: new Promise(() => undefined) }
     : await startServer(bin, folder, user, flags);
@@ -182,7 +247,8 @@ export async function startCluster(name, flags = []) {
     serverRole: SERVER,
     serverPassword,
     stop: async () => {
-      if (isListening(folder))
+      // Asked again: pg_ctl goes by the number in the file, whoever has it by now.
+      if (await runningServer(folder, password))
         await run(join(bin, 'pg_ctl'), ['stop', '-D', join(folder, 'data'), '-m', 'fast', '-w'], { ...user, cwd: '/' });
     },
   };

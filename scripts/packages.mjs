@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { accessSync, constants, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { ROOT, run } from './command.mjs';
 
 const LOCK = `${ROOT}/package-lock.json`;
@@ -10,10 +10,30 @@ const lockHash = () => createHash('sha256').update(readFileSync(LOCK)).digest('h
 /** Whether the installed npm packages are not those of the lock file. */
 export const packagesAreStale = () => !existsSync(STAMP) || readFileSync(STAMP, 'utf8') !== lockHash();
 
-/** Installs the npm packages exactly as locked. */
+/** Without these nothing can be started, built or tested. */
+const NEEDED = ['tsx', 'vite', 'vitest', 'typescript', 'pg'];
+
+/** Installs the npm packages exactly as locked, those to build with too, whatever NODE_ENV says of the application. */
 export async function installPackages() {
-  await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  requireWritable();
+  const { NODE_ENV: _production, ...env } = process.env;
+  await run('npm', ['ci', '--include=dev', '--no-audit', '--no-fund', '--loglevel=error'], { env });
+  const missing = NEEDED.filter((name) => !existsSync(`${ROOT}/node_modules/${name}/package.json`));
+  if (missing.length > 0) throw new Error(`npm installed everything but ${missing.join(', ')}. Run npm ci to see why.`);
   writeFileSync(STAMP, lockHash());
+}
+
+/** A checkout that cannot be written to is told at once, in words. */
+export function requireWritable() {
+  try {
+    mkdirSync(`${ROOT}/.ladder`, { recursive: true });
+    accessSync(ROOT, constants.W_OK);
+    accessSync(`${ROOT}/.ladder`, constants.W_OK);
+  } catch (error) {
+    throw new Error(
+      `${ROOT} cannot be written to (${error.code}). Dusty Ladder keeps its packages, its database and what it builds in its own folder; copy it to where it may write.`,
+    );
+  }
 }
 
 const canInstall = () => process.getuid?.() === 0 && existsSync('/usr/bin/apt-get');

@@ -1,19 +1,19 @@
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { buildWeb } from './build.mjs';
-import { startCluster } from './cluster.mjs';
 import { ROOT, typescript } from './command.mjs';
 import { ensureDatabase, loadDemo, migrateDatabase } from './database.mjs';
-import { installPackages, packagesAreStale } from './packages.mjs';
+import { installPackages, packagesAreStale, requireWritable } from './packages.mjs';
 import { step } from './progress.mjs';
 
 const DATABASE = 'ladder';
 const SERVER = `${ROOT}/server/src/main.ts`;
 const PID_FILE = `${ROOT}/.ladder/server.pid`;
+const LOCK_FILE = `${ROOT}/.ladder/start.lock`;
 const developing = process.argv.includes('--dev');
-const port = process.env.PORT ?? '4600';
 const stopping = [];
+let port;
 
 /** An existing server instead of a private cluster; migrations need an address of their own (another role). */
 function givenDatabase() {
@@ -27,6 +27,7 @@ function givenDatabase() {
 }
 
 async function privateDatabase() {
+  const { startCluster } = await import('./cluster.mjs');
   let cluster;
   await step('Starting PostgreSQL', async () => {
     cluster = await startCluster('postgres');
@@ -37,8 +38,11 @@ async function privateDatabase() {
   return { DATABASE_URL: cluster.serverUrl(DATABASE), MIGRATION_DATABASE_URL: cluster.ownerUrl(DATABASE) };
 }
 
+/** The demo company has known passwords: it goes into a database of our own, or where it is asked for by name. */
+const wantsDemo = (isGiven) => !isGiven || process.env.LOAD_DEMO === 'yes';
+
 function startProcess(command, args, env, cwd = ROOT) {
-  const child = spawn(command, args, { cwd, env: { ...process.env, ...env }, stdio: 'inherit', detached: true });
+  const child = spawn(command, args, { cwd, env, stdio: 'inherit', detached: true });
   const ended = new Promise((resolve) => child.on('exit', resolve));
   stopping.push(async () => {
     if (child.exitCode === null && child.signalCode === null) process.kill(-child.pid, 'SIGTERM');
@@ -48,28 +52,58 @@ function startProcess(command, args, env, cwd = ROOT) {
   return child;
 }
 
+/** What the server is told: everything but the address of the role that owns the tables, which it must never have. */
+function serverEnvironment(more) {
+  const { MIGRATION_DATABASE_URL: _owner, ...env } = process.env;
+  return { ...env, ...more };
+}
+
 const runs = (pid, file) =>
   existsSync(`/proc/${pid}/cmdline`) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(file);
 
-/** Ends a server of this checkout whose start was killed. One whose start still runs is left alone, and so is any other process. */
+/** One start at a time of one checkout: the second of two says so, however soon it comes after the first. */
+function claimCheckout() {
+  requireWritable();
+  for (;;) {
+    try {
+      writeFileSync(LOCK_FILE, String(process.pid), { flag: 'wx' });
+      stopping.push(async () => rmSync(LOCK_FILE, { force: true }));
+      return;
+    } catch (error) {
+      if (error.code !== 'EEXIST') throw error;
+    }
+    const other = Number(readFileSync(LOCK_FILE, 'utf8'));
+    if (runs(other, 'start.mjs') && realpathSync(`/proc/${other}/cwd`) === realpathSync(ROOT))
+      throw new Error('Dusty Ladder is running, or being started, from this checkout already.');
+    rmSync(LOCK_FILE, { force: true });
+  }
+}
+
+/** Ends a server of this checkout whose start was killed; any other process that has its number by now is left alone. */
 async function endLeftServer() {
   if (!existsSync(PID_FILE)) return;
-  const [starter, server] = readFileSync(PID_FILE, 'utf8').split(' ').map(Number);
-  if (runs(starter, 'start.mjs')) throw new Error('Dusty Ladder is running from this checkout already.');
+  const server = Number(readFileSync(PID_FILE, 'utf8'));
   if (runs(server, SERVER)) {
     process.kill(server, 'SIGTERM');
-    for (let tries = 0; runs(server, SERVER) && tries < 100; tries++)
+    for (let tries = 0; runs(server, SERVER) && tries < 150; tries++)
       await new Promise((resolve) => setTimeout(resolve, 100));
   }
   rmSync(PID_FILE, { force: true });
 }
 
-function requireFreePort() {
-  return new Promise((resolve, reject) => {
+/** The port that is asked for, 4600 where none is, and any free one for 0. */
+async function choosePort() {
+  const text = process.env.PORT || '4600';
+  if (!/^\d{1,5}$/.test(text) || Number(text) > 65_535)
+    throw new Error(`PORT must be a whole number from 0 to 65535, not “${text}”.`);
+  const { freePort } = await import('./cluster.mjs');
+  if (Number(text) === 0) return String(await freePort());
+  await new Promise((resolve, reject) => {
     const probe = createServer();
-    probe.on('error', () => reject(new Error(`Port ${port} is in use. Choose another: PORT=4700 npm start`)));
-    probe.listen(Number(port), '127.0.0.1', () => probe.close(resolve));
+    probe.on('error', () => reject(new Error(`Port ${text} is in use. Choose another: PORT=4700 npm start`)));
+    probe.listen(Number(text), '127.0.0.1', () => probe.close(resolve));
   });
+  return text;
 }
 
 let shuttingDown = false;
@@ -91,33 +125,39 @@ async function waitUntilHealthy() {
 }
 
 async function start() {
+  claimCheckout();
   await endLeftServer();
-  await requireFreePort();
+  port = await choosePort();
   if (packagesAreStale()) await step('Installing npm packages', installPackages);
-  const urls = givenDatabase() ?? (await privateDatabase());
+  const given = givenDatabase();
+  const urls = given ?? (await privateDatabase());
   await step('Migrating the database', () => migrateDatabase(urls));
-  await step('Loading the demo company', () => loadDemo(urls));
-  if (developing) startProcess('npx', ['vite', '--port', '4601'], { API_PORT: port }, `${ROOT}/web`);
+  if (wantsDemo(given)) await step('Loading the demo company', () => loadDemo(urls));
+  if (developing) startProcess('npx', ['vite', '--port', '4601'], serverEnvironment({ API_PORT: port }), `${ROOT}/web`);
   else await step('Building the web application', buildWeb);
   const watch = developing ? ['--watch'] : [];
-  const server = startProcess('node', [...watch, ...typescript(SERVER)], {
-    ...urls,
+  const environment = serverEnvironment({
+    DATABASE_URL: urls.DATABASE_URL,
     PORT: port,
     HOST: '127.0.0.1',
     WEB_ROOT: `${ROOT}/web/dist`,
-    LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
+    LOG_LEVEL: process.env.LOG_LEVEL || 'warn',
   });
-  mkdirSync(`${ROOT}/.ladder`, { recursive: true });
-  writeFileSync(PID_FILE, `${process.pid} ${server.pid}`);
+  const server = startProcess('node', [...watch, ...typescript(SERVER)], environment);
+  writeFileSync(PID_FILE, String(server.pid));
   stopping.push(async () => rmSync(PID_FILE, { force: true }));
   await step('Starting the server', waitUntilHealthy);
   console.log(`\nDusty Ladder is at http://127.0.0.1:${developing ? 4601 : port}\n`);
+  if (wantsDemo(given)) tellSignIns();
+  console.log('Ctrl+C stops it.');
+}
+
+function tellSignIns() {
   console.log('Demo sign-ins (password “glasshouse” for all):');
   console.log('  maren@hollin-marsh.example   administrator');
   console.log('  tomas@hollin-marsh.example   manager');
   console.log('  priya@hollin-marsh.example   seller, Growers North');
   console.log('  lena@hollin-marsh.example    viewer\n');
-  console.log('Ctrl+C stops it.');
 }
 
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => shutDown(signal, 0));

@@ -57,10 +57,25 @@ async function unitAndServerTests() {
   }));
 }
 
+const BROWSER_SERVER = `${ROOT}/.ladder/browser-server.pid`;
+
+/** Ends the server of an earlier run that was ended in the middle. */
+function endLeftServer() {
+  if (!existsSync(BROWSER_SERVER)) return;
+  const pid = readFileSync(BROWSER_SERVER, 'utf8').trim();
+  const isOurs =
+    existsSync(`/proc/${pid}/cmdline`) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('src/serve.ts');
+  if (isOurs) process.kill(Number(pid), 'SIGKILL');
+  rmSync(BROWSER_SERVER, { force: true });
+}
+
 async function browserTests() {
   const file = `${ROOT}/e2e/test-results/results.json`;
   rmSync(file, { force: true });
-  const code = await show('npx', ['playwright', 'test'], { cwd: `${ROOT}/e2e` });
+  endLeftServer();
+  const { freePort } = await import('./cluster.mjs');
+  const env = { ...process.env, LADDER_PORT: String(await freePort()), LADDER_SERVER_PID: BROWSER_SERVER };
+  const code = await show('npx', ['playwright', 'test'], { cwd: `${ROOT}/e2e`, env });
   countResults(file, code, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
 }
 

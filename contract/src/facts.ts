@@ -1,5 +1,6 @@
 import { type FactValue, FIELD_HOLDERS, FIELD_TYPES, type Field, type Formula, OWN_FIELD_TYPES } from '@ladder/core';
 import {
+  anyDay,
   either,
   integer,
   key,
@@ -45,6 +46,8 @@ const describing = {
   unit: optional(text({ max: 20 })),
   min: optional(number()),
   max: optional(number()),
+  firstDay: optional(anyDay()),
+  lastDay: optional(anyDay()),
   choices: optional(list(choice, 500)),
 };
 

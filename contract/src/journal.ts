@@ -52,6 +52,7 @@ export const journalBody = named(
     object({ kind: oneOf(['activity']), activity: oneOf(ACTIVITY_KINDS) }),
     object({ kind: oneOf(['version_changed']), before: id(), after: id() }),
     object({ kind: oneOf(['follow_up_changed']), before: nullable(day()), after: nullable(day()) }),
+    object({ kind: oneOf(['text_erased']), seq: integer(1) }),
     object({ kind: oneOf(['voided']), duplicateOf: optional(link) }),
     object({ kind: oneOf(['merged']), duplicate: link }),
   ),

@@ -64,6 +64,8 @@ export const id = (): Known<string> =>
   );
 export const key = (): Known<string> => text({ max: 80, pattern: /^[A-Za-z0-9_:.-]+$/ });
 
+const UNREAL_DAY = 'must be a date that exists, as YYYY-MM-DD';
+
 /** A date that exists and lies where dates of deals do; 30 February is refused where it is asked for, not by the database. */
 export const day = (): Known<string> =>
   schema(
@@ -73,10 +75,19 @@ export const day = (): Known<string> =>
         return isUsualDay(value) ? value : helpers.error('day.unusual');
       })
       .messages({
-        'day.unreal': 'must be a date that exists, as YYYY-MM-DD',
+        'day.unreal': UNREAL_DAY,
         'day.unusual': `must lie between ${FIRST_DAY} and ${LAST_DAY}`,
       }),
     { type: 'string', format: 'date', description: `From ${FIRST_DAY} to ${LAST_DAY}` },
+  );
+
+/** A date of any age, such as the bound of a field. */
+export const anyDay = (): Known<string> =>
+  schema(
+    Joi.string()
+      .custom((value: string, helpers) => (parseDay(value) === null ? helpers.error('day.unreal') : value))
+      .messages({ 'day.unreal': UNREAL_DAY }),
+    { type: 'string', format: 'date' },
   );
 
 const INSTANT = /^(\d{4}-\d{2}-\d{2})T([01]\d|2[0-3]):[0-5]\d:[0-5]\d(\.\d+)?(Z|[+-]([01]\d|2[0-3]):[0-5]\d)$/;

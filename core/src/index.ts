@@ -63,6 +63,7 @@ export {
 export { dealFacts, tickedItems } from './deals/dealFacts.ts';
 export { describeEntry } from './deals/describeEntry.ts';
 export { type EditDealProblem, editDeal, type FieldEdit } from './deals/edit.ts';
+export { recordErasure } from './deals/eraseText.ts';
 export type { UsedRate } from './deals/exchange.ts';
 export { changeFollowUp } from './deals/followUp.ts';
 export { type MoveAnswer, type MoveProblem, type MoveRequest, moveDeal, previewMove } from './deals/move.ts';

@@ -1,3 +1,4 @@
+import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { loadDemo } from '@ladder/demo/load.ts';
 import { createDataSource } from '@ladder/server/db/dataSource.ts';
@@ -30,6 +31,7 @@ const dataSource = await createDataSource(cluster.serverUrl(DATABASE), 2).initia
 await loadDemo(dataSource, clock.now(), { deals: DEALS });
 await dataSource.destroy();
 
+if (process.env.LADDER_SERVER_PID) writeFileSync(process.env.LADDER_SERVER_PID, String(process.pid));
 const webRoot = fileURLToPath(new URL('../../web/dist', import.meta.url));
 const server = await startServer(
   {

@@ -1,5 +1,6 @@
 import type { Context } from './context.ts';
 import { at, sql } from './db/sql.ts';
+import { makeCheckpoint } from './journal/checkpoint.ts';
 
 const EVERY_MS = 10 * 60_000;
 const HOUR_MS = 3_600_000;
@@ -34,10 +35,12 @@ export async function keepHouse(context: Context): Promise<void> {
   for (const { statement, keptMs } of KEPT) await sql(context.dataSource, statement, { before: at(now - keptMs) });
 }
 
-/** Keeps house at the start and then now and again; a failure is written to the log and tried again the next time. */
+/** Throws away what is old and makes a checkpoint of the journal, at the start and then now and again; what fails is tried again the next time. */
 export function startHousekeeping(context: Context): { readonly stop: () => Promise<void> } {
   const run = (): Promise<void> =>
-    keepHouse(context).catch((error) => context.log.warn({ err: error }, 'housekeeping did not come to its end'));
+    keepHouse(context)
+      .then(async () => void (await makeCheckpoint(context)))
+      .catch((error) => context.log.warn({ err: error }, 'housekeeping did not come to its end'));
   let last = run();
   const timer = setInterval(() => {
     last = run();

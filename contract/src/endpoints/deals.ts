@@ -178,6 +178,18 @@ export const dealsEndpoints = {
     problems: [404, 409, 422],
     headers: ['Idempotency-Key'],
   }),
+  eraseText: endpoint({
+    id: 'eraseText',
+    method: 'delete',
+    path: '/deals/{deal}/journal/{seq}/text',
+    summary: 'Erase the free text of a journal entry; the entry stays, and that it was erased is journalled',
+    callers: ['administrator'],
+    params: object({ deal: id(), seq: integer(1, 2_147_483_647) }),
+    status: 200,
+    answer: deal.detail,
+    problems: [404, 409],
+    headers: ['Idempotency-Key'],
+  }),
   listJournal: endpoint({
     id: 'listJournal',
     method: 'get',

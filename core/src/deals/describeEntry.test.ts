@@ -47,6 +47,7 @@ const ENTRIES: readonly (readonly [JournalBody, string])[] = [
   [{ kind: 'activity', activity: 'call' }, ''],
   [{ kind: 'version_changed', before: 'v1', after: 'v2' }, 'Moved over to a newer version of the process'],
   [{ kind: 'follow_up_changed', before: null, after: '2027-01-09' }, 'Follow-up none → 9 Jan 2027'],
+  [{ kind: 'text_erased', seq: 4 }, 'Text erased of entry 4'],
   [{ kind: 'voided' }, 'Voided: out of all measures'],
   [{ kind: 'voided', duplicateOf: { deal: 'd', name: 'North' } }, 'Voided: a duplicate of North'],
   [{ kind: 'merged', duplicate: { deal: 'd', name: 'South' } }, 'Merged into this: South'],

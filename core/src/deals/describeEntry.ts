@@ -52,6 +52,8 @@ export function describeEntry(body: JournalBody, words: Words): readonly Piece[]
       return [plain('Moved over to a newer version of the process')];
     case 'follow_up_changed':
       return [strong('Follow-up'), plain(` ${dayText(body.before)} → ${dayText(body.after)}`)];
+    case 'text_erased':
+      return [strong('Text erased'), plain(` of entry ${body.seq}`)];
     case 'voided':
       return body.duplicateOf
         ? [strong('Voided'), plain(': a duplicate of '), strong(body.duplicateOf.name)]

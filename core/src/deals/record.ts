@@ -49,6 +49,7 @@ export type JournalBody =
   | { readonly kind: 'activity'; readonly activity: ActivityKind }
   | { readonly kind: 'version_changed'; readonly before: string; readonly after: string }
   | { readonly kind: 'follow_up_changed'; readonly before: Day | null; readonly after: Day | null }
+  | { readonly kind: 'text_erased'; readonly seq: number }
   | { readonly kind: 'voided'; readonly duplicateOf?: DealLink }
   | { readonly kind: 'merged'; readonly duplicate: DealLink };
 
@@ -66,6 +67,7 @@ export const JOURNAL_KINDS = [
   'activity',
   'version_changed',
   'follow_up_changed',
+  'text_erased',
   'voided',
   'merged',
 ] as const satisfies readonly JournalBody['kind'][];

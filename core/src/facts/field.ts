@@ -48,6 +48,9 @@ export interface Field {
   readonly unit?: string;
   readonly min?: number;
   readonly max?: number;
+  /** Of a date, where it may lie elsewhere than dates of deals do. */
+  readonly firstDay?: string;
+  readonly lastDay?: string;
   readonly choices?: readonly Choice[];
   readonly formula?: Formula;
   readonly builtIn?: boolean;

@@ -1,5 +1,5 @@
 import { isCurrency, type Money, minorDigits } from '../money/money.ts';
-import { FIRST_DAY, isUsualDay, LAST_DAY, parseDay } from '../time/day.ts';
+import { FIRST_DAY, LAST_DAY, parseDay } from '../time/day.ts';
 import type { Field } from './field.ts';
 
 /** A recorded value; null is *empty*. A key that is absent from a record of values is *not recorded* (S1). */
@@ -38,7 +38,7 @@ const isOneCodePoint = (text: string): boolean =>
 export type ValueProblem =
   | { code: 'wrong_type'; needed: string }
   | { code: 'not_a_day' }
-  | { code: 'unusual_day' }
+  | { code: 'unusual_day'; first: string; last: string }
   | { code: 'too_precise' }
   | { code: 'too_long'; allowed: number }
   | { code: 'below' | 'above'; bound: number }
@@ -70,7 +70,7 @@ export function checkValue(field: Field, value: FactValue, kept: FactValue = nul
     case 'money':
       return isMoney(value) ? checkMoney(field, value) : { code: 'wrong_type', needed: 'an amount' };
     case 'date':
-      return typeof value === 'string' ? checkDay(value) : { code: 'wrong_type', needed: 'a date' };
+      return typeof value === 'string' ? checkDay(field, value) : { code: 'wrong_type', needed: 'a date' };
     case 'yes_no':
       return typeof value === 'boolean' ? null : { code: 'wrong_type', needed: 'yes or no' };
     case 'choice':
@@ -95,9 +95,12 @@ function checkText(value: FactValue, allowed: number): ValueProblem | null {
   return value.length > allowed ? { code: 'too_long', allowed } : null;
 }
 
-function checkDay(value: string): ValueProblem | null {
+function checkDay(
+  { firstDay: first = FIRST_DAY, lastDay: last = LAST_DAY }: Field,
+  value: string,
+): ValueProblem | null {
   if (parseDay(value) === null) return { code: 'not_a_day' };
-  return isUsualDay(value) ? null : { code: 'unusual_day' };
+  return value >= first && value <= last ? null : { code: 'unusual_day', first, last };
 }
 
 function checkNumber(field: Field, value: FactValue): ValueProblem | null {
@@ -137,7 +140,7 @@ export function describeValueProblem(problem: ValueProblem): string {
     case 'not_a_day':
       return 'This is not a date that exists. Write it as YYYY-MM-DD.';
     case 'unusual_day':
-      return `A date lies between ${FIRST_DAY} and ${LAST_DAY}.`;
+      return `This must lie between ${problem.first} and ${problem.last}.`;
     case 'too_precise':
       return 'A number may have at most 15 significant digits.';
     case 'too_long':

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Field } from '../facts/field.ts';
 import { amountToMinor, minorToAmount } from '../money/money.ts';
 import { ok } from '../result.ts';
 import { CATALOGUE, FIELDS } from '../testing/builders.ts';
@@ -149,10 +150,15 @@ describe('the order of a column’s dates', () => {
     expect(orderOf('day_first', 'month_first')).toBe('day_first');
   });
 
-  it('has no date of another age', () => {
-    expect(readDate('0001-01-01', null).ok).toBe(false);
-    expect(readDate('31/12/9999', null).ok).toBe(false);
-    expect(readDate('2200-12-31', null).ok).toBe(true);
+  it('of another age has to be one that its field allows', () => {
+    const usual: Field = { id: 'survey', holder: 'deal', type: 'date', name: 'Survey' };
+    const old: Field = { ...usual, firstDay: '1700-01-01', lastDay: '1899-12-31' };
+    const read = (field: Field, text: string) => readCell(field, text, { currency: 'GBP', lookup, order: null });
+    expect(read(usual, '0001-01-01')).toEqual({ ok: false, error: 'This must lie between 1900-01-01 and 2200-12-31.' });
+    expect(read(usual, '31/12/9999').ok).toBe(false);
+    expect(read(usual, '2200-12-31').ok).toBe(true);
+    expect(read(old, '3.5.1851')).toEqual({ ok: true, value: '1851-05-03' });
+    expect(read(old, '1900-01-01')).toEqual({ ok: false, error: 'This must lie between 1700-01-01 and 1899-12-31.' });
   });
 });
 

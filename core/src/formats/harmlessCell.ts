@@ -1,5 +1,5 @@
-/** What a spreadsheet runs as a formula, or an apostrophe in front of it: a sign with a digit behind is a number. */
-const RISKY = /^(?:[=@\t\r']|[+-](?![\d.]))/;
+/** What a spreadsheet runs as a formula, or an apostrophe in front of it: a sign with nothing but a number behind is a number. */
+const RISKY = /^(?:[=@\t\r']|[+-](?![\d., ]+$))/;
 const MARK = "'";
 
 /**

@@ -2,7 +2,7 @@ import type { Field } from '../facts/field.ts';
 import { checkValue, describeValueProblem, type FactValue, foldText } from '../facts/value.ts';
 import { amountToMinor, isCurrency } from '../money/money.ts';
 import { failed, ok, type Result } from '../result.ts';
-import { FIRST_DAY, isUsualDay, LAST_DAY, parseDay } from '../time/day.ts';
+import { parseDay } from '../time/day.ts';
 import { type DateOrder, dateParts } from './dateOrder.ts';
 
 type Named = 'person' | 'team' | 'customer' | 'contact';
@@ -141,8 +141,9 @@ export function readDate(cell: string, order: DateOrder | null): Result<string, 
 }
 
 function realDay(text: string, cell: string): Result<string, string> {
-  if (parseDay(text) === null) return failed(`“${shortened(cell)}” is not a date that exists. Write it as YYYY-MM-DD.`);
-  return isUsualDay(text) ? ok(text) : failed(`“${cell}” does not lie between ${FIRST_DAY} and ${LAST_DAY}.`);
+  return parseDay(text) === null
+    ? failed(`“${shortened(cell)}” is not a date that exists. Write it as YYYY-MM-DD.`)
+    : ok(text);
 }
 
 function readYesNo(cell: string): Result<FactValue, string> {

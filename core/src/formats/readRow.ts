@@ -2,7 +2,7 @@ import { BUILT_IN_FIELDS, type Catalogue, type Field } from '../facts/field.ts';
 import type { FactValue, Values } from '../facts/value.ts';
 import { foldText } from '../facts/value.ts';
 import { failed, ok, type Result } from '../result.ts';
-import type { Day } from '../time/day.ts';
+import { type Day, FIRST_DAY, isUsualDay } from '../time/day.ts';
 import type { DateOrder } from './dateOrder.ts';
 import { plainCell } from './harmlessCell.ts';
 import type { ColumnTarget, DealColumn } from './importColumn.ts';
@@ -84,7 +84,9 @@ function readDealCell(
     return text.length > 200 ? failed('This may have at most 200 characters.') : ok(text);
   if (column === 'stage') return readStage(text, terms);
   const day = readDate(text, order);
-  return day.ok && day.value > terms.today ? failed(`${text} lies in the future.`) : day;
+  if (!day.ok) return day;
+  if (day.value > terms.today) return failed(`${text} lies in the future.`);
+  return isUsualDay(day.value) ? day : failed(`This must not lie before ${FIRST_DAY}.`);
 }
 
 function readStage(text: string, { stages }: ImportTerms): Result<FactValue, string> {

@@ -1,6 +1,9 @@
 import type { DataSource } from 'typeorm';
 
-/** What the server's own role may do: it owns nothing, and in the journal it may only add and read. */
+/**
+ * What the server's own role may do: it owns nothing, in the journal and its checkpoints it may only add and read, and of
+ * moves and stays it changes no more than leaving and taking back need.
+ */
 export async function grantToServer(dataSource: DataSource, role: string): Promise<void> {
   const name = `"${role.replaceAll('"', '""')}"`;
   await dataSource.query(`
@@ -9,9 +12,12 @@ export async function grantToServer(dataSource: DataSource, role: string): Promi
     grant usage, select on all sequences in schema public to ${name};
     grant select, insert, update, delete on all tables in schema jobs to ${name};
     grant execute on all functions in schema jobs to ${name};
-    revoke update, delete, truncate on journal, journal_texts, process_log from ${name};
+    revoke update, delete, truncate on journal, journal_texts, process_log, journal_checkpoints, journal_checkpoint_heads from ${name};
+    revoke update, delete, truncate on moves, visits from ${name};
+    grant update (taken_back_at, taken_back_by, counts) on moves to ${name};
+    grant update (left_at, left_day, taken_back) on visits to ${name};
     revoke insert, update, delete on migrations from ${name};
     revoke update, delete on deal_heads from ${name};
-    grant update (revision, last_activity_at, settled_at) on deal_heads to ${name};
+    grant update (revision, last_activity_at, settled_at, checked_count) on deal_heads to ${name};
   `);
 }

@@ -399,7 +399,7 @@ describe('days', () => {
     const edit = (value: string, expected: number) =>
       maren.patch(`/deals/${deal.id}`, { changes: [{ field: 'close_date', saw: null, value }] }, expected);
     expect((await edit('9999-12-31', 400)).body.errors).toMatchObject([
-      { pointer: '/changes/0/value', detail: 'A date lies between 1900-01-01 and 2200-12-31.' },
+      { pointer: '/changes/0/value', detail: 'This must lie between 1900-01-01 and 2200-12-31.' },
     ]);
     await edit('0001-01-01', 400);
     const rules = { past_target: 'off', idle: 'off', close_date_past: 'flag', no_next_action: 'off' };

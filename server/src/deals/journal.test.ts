@@ -1,10 +1,11 @@
 import { MONDAY_TO_FRIDAY } from '@ladder/core';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { makeCheckpoint } from '../journal/checkpoint.ts';
+import { verifyJournal } from '../journal/verify.ts';
 import type { Client } from '../testing/client.ts';
 import { asOwner } from '../testing/testDatabase.ts';
 import { startTestServer, type TestServer } from '../testing/testServer.ts';
-import { verifyJournal } from './journal.ts';
 
 let test: TestServer;
 let priya: Client;
@@ -22,11 +23,10 @@ beforeAll(async () => {
 afterAll(() => test.stop());
 
 const verify = () => verifyJournal(test.server.context.dataSource);
-const tamper = (statement: string) => asOwner(test.database, statement, [deal.id]);
 
 describe('the journal', () => {
   it('holds, tells its entries in words, newest first, and chains each to the one before', async () => {
-    expect(await verify()).toEqual({ entries: 9, broken: null });
+    expect(await verify()).toMatchObject({ entries: 9, broken: null });
     const { body } = await priya.get(`/deals/${deal.id}/journal`);
     expect(body.items.map(({ kind }: { kind: string }) => kind)).toEqual(['edited', 'activity', 'created']);
     expect(body.items[0].says.map(({ text }: { text: string }) => text).join('')).toBe(
@@ -53,18 +53,157 @@ describe('the journal', () => {
     expect(Buffer.from(digest).toString('hex')).toBe(rows[0].hash);
   });
 
-  it('lets a person’s text be erased with the chain intact', async () => {
-    await tamper(`update journal_texts set text = null where deal_id = $1`);
+  it('lets a person’s text be erased with the chain intact: that it was is journalled, and by whom', async () => {
+    const maren = await test.as('maren');
+    await priya.send('DELETE', `/deals/${deal.id}/journal/2/text`, undefined, 403);
+    await maren.send('DELETE', `/deals/${deal.id}/journal/2/text`, undefined, 200);
+    await maren.send('DELETE', `/deals/${deal.id}/journal/2/text`, undefined, 409);
+    await maren.send('DELETE', `/deals/${deal.id}/journal/1/text`, undefined, 404);
+    const { body } = await priya.get(`/deals/${deal.id}/journal`);
+    expect(body.items[0]).toMatchObject({ kind: 'text_erased', body: { seq: 2 }, by: 'Maren Holt' });
+    expect(body.items.find(({ seq }: { seq: number }) => seq === 2).text).toBeNull();
     expect((await verify()).broken).toBeNull();
   });
+});
 
-  it('names the first entry that was changed, and one that was cut off', async () => {
-    await tamper(
-      `update journal set body = jsonb_set(body, '{changes,0,after}', '900') where deal_id = $1 and seq = 3`,
+/* Whoever owns the tables may write anything; what they did shows all the same. Each harm is undone before the next. */
+describe('a journal that was tampered with', () => {
+  const REHASH = `update journal j set hash = journal_hash(previous_hash, deal_id, seq, kind, stage_id, happened_at, recorded_at, by_id, body, text_digest)`;
+  const HEAD = `update deal_heads h set journal_count = l.seq, journal_hash = l.hash
+    from (select seq, hash from journal where deal_id = $1 order by seq desc limit 1) l where h.deal_id = $1`;
+  const harmed = async (...statements: readonly string[]) => {
+    const client = new pg.Client({ connectionString: test.database.ownerUrl });
+    await client.connect();
+    await client.query('begin');
+    for (const statement of statements) await client.query(statement, statement.includes('$1') ? [deal.id] : []);
+    const { broken } = await verifyJournal(
+      { query: (async (text: string, values?: unknown[]) => (await client.query(text, values)).rows) as never },
+      kept,
     );
-    expect((await verify()).broken).toEqual({ deal: deal.id, seq: 3, what: 'changed' });
-    await tamper(`delete from journal where deal_id = $1 and seq = 3`);
-    expect((await verify()).broken).toEqual({ deal: deal.id, seq: 3, what: 'cut off' });
+    await client.query('rollback');
+    await client.end();
+    return broken && ('seq' in broken ? [broken.what, broken.seq] : [broken.what]);
+  };
+  let kept: { number: number; digest: string };
+  beforeAll(async () => {
+    const made = await makeCheckpoint(test.server.context);
+    if (!made) throw new Error('No checkpoint');
+    kept = made;
+    const { body } = await priya.post('/deals', { process: test.process, name: 'Tampered', values: {} }, 201);
+    deal = body;
+    for (let place = 0; place < 3; place++)
+      await priya.post(`/deals/${deal.id}/activities`, { kind: 'note', text: `Note ${place}` }, 201);
+    kept = (await makeCheckpoint(test.server.context)) ?? kept;
+  });
+
+  it('is told where nothing is wrong', async () => {
+    expect(await harmed('select 1')).toBeNull();
+    expect(await makeCheckpoint(test.server.context)).toBeNull();
+  });
+
+  it.each<[string, readonly string[], unknown]>([
+    [
+      'an entry that says another thing',
+      [`update journal set body = '{"kind": "activity", "activity": "call"}' where deal_id = $1 and seq = 3`],
+      ['changed', 3],
+    ],
+    ['an entry that is gone from the middle', [`delete from journal where deal_id = $1 and seq = 2`], ['missing', 2]],
+    [
+      'two entries that changed places',
+      [
+        `update journal set seq = -1 where deal_id = $1 and seq = 2`,
+        `update journal set seq = 2 where deal_id = $1 and seq = 3`,
+        `update journal set seq = 3 where deal_id = $1 and seq = -1`,
+      ],
+      ['changed', 2],
+    ],
+    ['the newest cut off', [`delete from journal where deal_id = $1 and seq = 4`], ['cut off', 4]],
+    [
+      'the newest cut off, its head put back',
+      [`delete from journal where deal_id = $1 and seq = 4`, HEAD],
+      ['cut off', 4],
+    ],
+    [
+      'a deal that was emptied',
+      [
+        `delete from journal where deal_id = $1`,
+        `update deal_heads set journal_count = 0, journal_hash = '' where deal_id = $1`,
+      ],
+      ['cut off', 1],
+    ],
+    [
+      'the last one written anew, its head too',
+      [
+        `alter table journal disable trigger all`,
+        `update journal set kind = 'renamed' where deal_id = $1 and seq = 4`,
+        `${REHASH} where deal_id = $1 and seq = 4`,
+        HEAD,
+      ],
+      ['changed', 4],
+    ],
+    [
+      'another hash function',
+      [
+        `create or replace function journal_hash(previous bytea, deal uuid, seq integer, kind text, stage text, happened timestamptz, recorded timestamptz, person uuid, body jsonb, digest bytea) returns bytea language sql immutable as $f$ select sha256('x') $f$`,
+        `update journal set body = '{}' where deal_id = $1 and seq = 3`,
+        `${REHASH} where deal_id = $1 and seq >= 3`,
+      ],
+      ['changed', 3],
+    ],
+    [
+      'a text that nobody erased',
+      [`update journal_texts set text = null where id = (select text_id from journal where deal_id = $1 and seq = 2)`],
+      ['text gone', 2],
+    ],
+    [
+      'a text that was altered',
+      [`update journal_texts set text = 'x' where id = (select text_id from journal where deal_id = $1 and seq = 2)`],
+      ['text changed', 2],
+    ],
+    [
+      'a head that says another hash',
+      [`update deal_heads set journal_hash = 'x' where deal_id = $1`],
+      ['head changed'],
+    ],
+    [
+      'an entry more, well made',
+      [
+        `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, body) values ($1, 'created', 'brief', now(), now(), '{}')`,
+        `update deal_heads set journal_count = 4, journal_hash = (select hash from journal where deal_id = $1 and seq = 4) where deal_id = $1`,
+      ],
+      ['added', 5],
+    ],
+    [
+      'a checkpoint that was made to agree',
+      [
+        `delete from journal where deal_id = $1 and seq = 4`,
+        HEAD,
+        `update journal_checkpoint_heads c set journal_count = h.journal_count, journal_hash = h.journal_hash from deal_heads h where h.deal_id = c.deal_id and c.deal_id = $1`,
+      ],
+      ['checkpoint changed'],
+    ],
+    [
+      'checkpoints that were taken away',
+      [`delete from journal_checkpoint_heads`, `delete from journal_checkpoints`],
+      ['checkpoint missing'],
+    ],
+  ])('%s is found', async (_what, statements, expected) => {
+    expect(await harmed(...statements)).toEqual(expected);
+  });
+
+  it('a deal that was deleted whole is found by the checkpoint that names it', async () => {
+    const tables = [
+      'findings',
+      'deal_spans',
+      'moves',
+      'visits',
+      'activities',
+      'journal',
+      'journal_texts',
+      'deal_heads',
+    ];
+    const statements = tables.map((table) => `delete from ${table} where deal_id = $1`);
+    expect(await harmed(...statements, 'delete from deals where id = $1')).toEqual(['cut off', 1]);
   });
 });
 
@@ -91,6 +230,12 @@ describe('the role the server runs under', () => {
       `update deal_heads set journal_count = 0`,
       `delete from deal_heads`,
       `update process_log set what = 'x'`,
+      `update journal_checkpoints set entries = 0`,
+      'delete from journal_checkpoint_heads',
+      `update moves set kind = 'x'`,
+      'delete from moves',
+      `update visits set stage_id = 'x'`,
+      'delete from visits',
     ]) {
       expect(await attempt(statement)).toBe(DENIED);
     }

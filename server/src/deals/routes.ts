@@ -8,6 +8,7 @@ import { invalid } from '../http/problem.ts';
 import { register } from '../http/register.ts';
 import { type Reply, reply } from '../http/reply.ts';
 import type { Person } from '../people/person.ts';
+import { eraseText } from './eraseText.ts';
 import { listJournal } from './journal.ts';
 import { getLanes } from './lanes.ts';
 import { listDeals } from './list.ts';
@@ -60,6 +61,9 @@ export function dealRoutes(router: Router, context: Context): void {
   );
   register(router, context, endpoints.voidDeal, (input) =>
     command(input, (tx) => voidOneDeal(context, tx, input.person, input.params.deal, input.body)),
+  );
+  register(router, context, endpoints.eraseText, (input) =>
+    command(input, (tx) => eraseText(context, tx, input.person, input.params.deal, input.params.seq)),
   );
   register(router, context, endpoints.listJournal, async ({ params, query, person }) =>
     reply(await listJournal(context, person, params.deal, query)),

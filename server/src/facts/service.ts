@@ -1,5 +1,14 @@
 import type { facts, TypeOf } from '@ladder/contract';
-import { BUILT_IN_FIELDS, type Catalogue, type Field, type FieldHolder, foldText, formulaFields } from '@ladder/core';
+import {
+  BUILT_IN_FIELDS,
+  type Catalogue,
+  FIRST_DAY,
+  type Field,
+  type FieldHolder,
+  foldText,
+  formulaFields,
+  LAST_DAY,
+} from '@ladder/core';
 import { type Context, inCommand } from '../context.ts';
 import { FieldEntity } from '../db/entities/field.ts';
 import { sql } from '../db/sql.ts';
@@ -62,6 +71,17 @@ function fieldProblems(field: Field, catalogue: Catalogue): { pointer: string; d
     problems.push({ pointer: '/formula', detail: 'A calculated number, and nothing else, has a formula.' });
   if (field.min !== undefined && field.max !== undefined && field.min > field.max)
     problems.push({ pointer: '/max', detail: 'The upper bound is below the lower one.' });
+  const { firstDay = FIRST_DAY, lastDay = LAST_DAY } = field;
+  if (field.type !== 'date' && (field.firstDay !== undefined || field.lastDay !== undefined))
+    problems.push({
+      pointer: field.firstDay === undefined ? '/lastDay' : '/firstDay',
+      detail: 'Only a date has days as bounds.',
+    });
+  else if (firstDay > lastDay)
+    problems.push({
+      pointer: field.lastDay === undefined ? '/firstDay' : '/lastDay',
+      detail: `Nothing lies between ${firstDay} and ${lastDay}.`,
+    });
   const strange = (field.formula ? formulaFields(field.formula) : []).find(
     (id) => !isReckonable(catalogue.get(id), field.holder),
   );

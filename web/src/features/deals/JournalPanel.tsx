@@ -8,7 +8,13 @@ import { shortDay } from '../../parts/format.ts';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
-import { type DealDetail, type JournalEntry, useAddActivityMutation, useListJournalInfiniteQuery } from './dealsApi.ts';
+import {
+  type DealDetail,
+  type JournalEntry,
+  useAddActivityMutation,
+  useEraseTextMutation,
+  useListJournalInfiniteQuery,
+} from './dealsApi.ts';
 
 /** All that happened, newest first, hung on the rungs on which it happened. */
 export function JournalPanel({ deal }: { deal: DealDetail }) {
@@ -42,7 +48,7 @@ export function JournalPanel({ deal }: { deal: DealDetail }) {
         <section key={group[0]?.seq}>
           <StageHead stage={stage} deal={deal} />
           {group.map((entry) => (
-            <Entry key={entry.seq} entry={entry} />
+            <Entry key={entry.seq} entry={entry} deal={deal.id} />
           ))}
         </section>
       ))}
@@ -149,11 +155,32 @@ const KIND_WORDS: Readonly<Record<JournalEntry['kind'], string>> = {
   activity: 'Note',
   version_changed: 'Version',
   follow_up_changed: 'Follow-up',
+  text_erased: 'Erased',
   voided: 'Void',
   merged: 'Merge',
 };
 
-function Entry({ entry }: { entry: JournalEntry }) {
+/** Takes a person's words away for good, where someone asks for it; that it was done stays in the journal. */
+function EraseText({ deal, seq }: { deal: string; seq: number }) {
+  const { person } = useSession();
+  const [eraseText, { isLoading }] = useEraseTextMutation();
+  if (person.role !== 'administrator') return null;
+  return (
+    <Button
+      variant="link"
+      size="sm"
+      className="erase"
+      disabled={isLoading}
+      onClick={() =>
+        window.confirm('Erase this text for good? The entry stays, without it.') && eraseText({ deal, seq })
+      }
+    >
+      Erase the text
+    </Button>
+  );
+}
+
+function Entry({ entry, deal }: { entry: JournalEntry; deal: string }) {
   const { organisation } = useSession();
   const body = entry.body as { activity?: string; duplicateOf?: DealLink; duplicate?: DealLink };
   const other = body.duplicateOf ?? body.duplicate;
@@ -181,6 +208,7 @@ function Entry({ entry }: { entry: JournalEntry }) {
           </Link>
         )}
         {entry.text && <q>{entry.text}</q>}
+        {entry.text && <EraseText deal={deal} seq={entry.seq} />}
         <small>
           {time}
           {entry.by && ` ${entry.by}`}

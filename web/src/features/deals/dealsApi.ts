@@ -118,6 +118,11 @@ export const dealsApi = api.injectEndpoints({
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
+    eraseText: build.mutation<DealDetail, { deal: string; seq: number }>({
+      query: ({ deal, seq }) => ({ url: `/deals/${deal}/journal/${seq}/text`, method: 'DELETE', headers: PRESS }),
+      onQueryStarted: showAnswer,
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
     voidDeal: build.mutation<DealDetail, { deal: string; body: BodyOf<E['voidDeal']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/void`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
@@ -162,6 +167,7 @@ export const {
   useWithdrawAttemptMutation,
   useChangeFollowUpMutation,
   useAddActivityMutation,
+  useEraseTextMutation,
   useVoidDealMutation,
   useFindPartiesQuery,
   useAddPartyMutation,

@@ -1,9 +1,10 @@
-import type { FieldHolder, Formula, OWN_FIELD_TYPES } from '@ladder/core';
+import { FIRST_DAY, type FieldHolder, type Formula, LAST_DAY, type OWN_FIELD_TYPES } from '@ladder/core';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { problemAt, problemOf } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/hooks.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
+import { shortDay } from '../../parts/format.ts';
 import { SelectField } from '../../parts/SelectField.tsx';
 import { TextField } from '../../parts/TextField.tsx';
 import { newKey } from './designContext.ts';
@@ -38,6 +39,8 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
   const [holder, setHolder] = useState<FieldHolder>('deal');
   const [unit, setUnit] = useState('');
   const [choices, setChoices] = useState('');
+  const [firstDay, setFirstDay] = useState('');
+  const [lastDay, setLastDay] = useState('');
   const [formula, setFormula] = useState<Formula | null>(null);
   const dispatch = useAppDispatch();
   const problem = problemOf(error);
@@ -53,6 +56,8 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
       type,
       name: name.trim(),
       ...(unit.trim() && hasUnit ? { unit: unit.trim() } : {}),
+      ...(type === 'date' && firstDay ? { firstDay } : {}),
+      ...(type === 'date' && lastDay ? { lastDay } : {}),
       ...(isChoice ? { choices: names.map((choice) => ({ id: newKey(), name: choice })) } : {}),
       ...(type === 'calculated' && formula ? { formula } : {}),
     });
@@ -82,6 +87,28 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
       <SelectField id="field-holder" label="Kept with" value={holder} names={HOLDER_NAMES} onChange={setHolder} />
       <SelectField id="field-type" label="Type" value={type} names={TYPE_NAMES} onChange={setType} />
       {hasUnit && <TextField id="field-unit" label="Unit, if any" max={20} value={unit} onChange={setUnit} />}
+      {type === 'date' && (
+        <TextField
+          id="field-first-day"
+          label={`Not before (${shortDay(FIRST_DAY, '')} where this is empty)`}
+          type="date"
+          max={10}
+          value={firstDay}
+          problem={problemAt(problem, '/firstDay')}
+          onChange={setFirstDay}
+        />
+      )}
+      {type === 'date' && (
+        <TextField
+          id="field-last-day"
+          label={`Not after (${shortDay(LAST_DAY, '')} where this is empty)`}
+          type="date"
+          max={10}
+          value={lastDay}
+          problem={problemAt(problem, '/lastDay')}
+          onChange={setLastDay}
+        />
+      )}
       {type === 'calculated' && (
         <FormulaEditor key={holder} holder={holder} problem={problemAt(problem, '/formula')} onChange={setFormula} />
       )}
