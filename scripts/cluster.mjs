@@ -10,6 +10,7 @@ import {
   readdirSync,
   readFileSync,
   realpathSync,
+  renameSync,
   rmSync,
   statSync,
   writeFileSync,
@@ -128,31 +129,26 @@ function dropStalePidFile(folder) {
     rmSync(join(folder, 'data', 'postmaster.pid'));
 }
 
-/** Makes the cluster if there is none: TCP on loopback only, a generated password, two roles. */
+/**
+ * Makes the cluster if there is none: TCP on loopback only, two roles. What it makes lies beside until it is whole; the
+ * passwords are written first, so that no data ever lie there without them.
+ */
 async function createCluster(bin, folder, user) {
-  const data = join(folder, 'data');
+  const made = join(folder, 'data.made');
+  makeFolder(folder, user);
+  rmSync(made, { recursive: true, force: true });
   const settings = {
     password: randomBytes(18).toString('base64url'),
     serverPassword: randomBytes(18).toString('base64url'),
   };
-  rmSync(data, { recursive: true, force: true });
-  makeFolder(folder, user);
+  writeFileSync(join(folder, 'cluster.json'), JSON.stringify(settings), { mode: 0o600 });
   const passwordFile = join(folder, 'password');
   writeFileSync(passwordFile, settings.password, { mode: 0o600 });
   if (user.uid !== undefined) chownSync(passwordFile, user.uid, user.gid);
-  const options = [
-    '-D',
-    data,
-    '-U',
-    OWNER,
-    '--auth=scram-sha-256',
-    `--pwfile=${passwordFile}`,
-    '--encoding=UTF8',
-    '--locale=C.UTF-8',
-  ];
-  await run(join(bin, 'initdb'), options, { ...user, cwd: '/' });
+  const options = ['-D', made, '-U', OWNER, '--auth=scram-sha-256', `--pwfile=${passwordFile}`];
+  await run(join(bin, 'initdb'), [...options, '--encoding=UTF8', '--locale=C.UTF-8'], { ...user, cwd: '/' });
   rmSync(passwordFile);
-  writeFileSync(join(folder, 'cluster.json'), JSON.stringify(settings), { mode: 0o600 });
+  renameSync(made, join(folder, 'data'));
 }
 
 function makeFolder(folder, user) {
@@ -232,7 +228,7 @@ export async function startCluster(name, flags = []) {
   const bin = await findPostgres();
   const user = serverUser();
   const folder = clusterFolder(name, user);
-  if (!existsSync(join(folder, 'cluster.json'))) await createCluster(bin, folder, user);
+  if (!existsSync(join(folder, 'data'))) await createCluster(bin, folder, user);
   const { password, serverPassword } = readSettings(folder);
   const running = await runningServer(folder, password);
   const started = running

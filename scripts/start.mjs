@@ -1,7 +1,8 @@
 import { spawn } from 'node:child_process';
-import { existsSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { buildWeb } from './build.mjs';
+import { claim } from './claim.mjs';
 import { ROOT, typescript } from './command.mjs';
 import { ensureDatabase, loadDemo, migrateDatabase } from './database.mjs';
 import { installPackages, packagesAreStale, requireWritable } from './packages.mjs';
@@ -61,24 +62,6 @@ function serverEnvironment(more) {
 const runs = (pid, file) =>
   existsSync(`/proc/${pid}/cmdline`) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(file);
 
-/** One start at a time of one checkout: the second of two says so, however soon it comes after the first. */
-function claimCheckout() {
-  requireWritable();
-  for (;;) {
-    try {
-      writeFileSync(LOCK_FILE, String(process.pid), { flag: 'wx' });
-      stopping.push(async () => rmSync(LOCK_FILE, { force: true }));
-      return;
-    } catch (error) {
-      if (error.code !== 'EEXIST') throw error;
-    }
-    const other = Number(readFileSync(LOCK_FILE, 'utf8'));
-    if (runs(other, 'start.mjs') && realpathSync(`/proc/${other}/cwd`) === realpathSync(ROOT))
-      throw new Error('Dusty Ladder is running, or being started, from this checkout already.');
-    rmSync(LOCK_FILE, { force: true });
-  }
-}
-
 /** Ends a server of this checkout whose start was killed; any other process that has its number by now is left alone. */
 async function endLeftServer() {
   if (!existsSync(PID_FILE)) return;
@@ -125,7 +108,9 @@ async function waitUntilHealthy() {
 }
 
 async function start() {
-  claimCheckout();
+  requireWritable();
+  const release = claim(LOCK_FILE, 'Dusty Ladder is running, or being started, from this checkout already.');
+  stopping.push(async () => release());
   await endLeftServer();
   port = await choosePort();
   if (packagesAreStale()) await step('Installing npm packages', installPackages);

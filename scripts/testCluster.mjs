@@ -1,16 +1,11 @@
-import { startCluster } from './cluster.mjs';
 import { ensureDatabase, migrateDatabase } from './database.mjs';
+import { startTestCluster } from './startTestCluster.mjs';
 
 const TEMPLATE = 'ladder_template';
 
-/** A cluster of its own for tests, with a migrated template that each test file copies. Durability is off: it is thrown away. */
+/** A cluster of its own for tests, with a migrated template that each test file copies. */
 export default async function setup(project) {
-  const cluster = await startCluster('test', [
-    'fsync=off',
-    'synchronous_commit=off',
-    'full_page_writes=off',
-    'max_connections=200',
-  ]);
+  const cluster = await startTestCluster();
   const { default: pg } = await import('pg');
   const client = new pg.Client({ connectionString: cluster.ownerUrl('postgres') });
   await client.connect();
@@ -26,5 +21,5 @@ export default async function setup(project) {
   });
   project.provide('ownerUrl', cluster.ownerUrl('postgres'));
   project.provide('serverUrl', cluster.serverUrl('postgres'));
-  return () => (cluster.startedHere ? cluster.stop() : undefined);
+  return () => cluster.stop();
 }

@@ -3,8 +3,8 @@ import { fileURLToPath } from 'node:url';
 import { loadDemo } from '@ladder/demo/load.ts';
 import { createDataSource } from '@ladder/server/db/dataSource.ts';
 import { startServer } from '@ladder/server/server.ts';
-import { startCluster } from '../../scripts/cluster.mjs';
 import { ensureDatabase, migrateDatabase } from '../../scripts/database.mjs';
+import { startTestCluster } from '../../scripts/startTestCluster.mjs';
 
 /** Tuesday 24 November 2026, ten in the morning in London; from there the clock goes on as ours does. */
 const START = Date.UTC(2026, 10, 24, 10);
@@ -13,12 +13,7 @@ const clock = { now: () => START + (Date.now() - began) };
 const DATABASE = 'browser';
 const DEALS = 300;
 
-const cluster = await startCluster('test', [
-  'fsync=off',
-  'synchronous_commit=off',
-  'full_page_writes=off',
-  'max_connections=200',
-]);
+const cluster = await startTestCluster();
 const admin = await createDataSource(cluster.ownerUrl('postgres'), 1).initialize();
 await admin.query(`drop database if exists ${DATABASE} with (force)`);
 await admin.destroy();
@@ -49,7 +44,7 @@ const server = await startServer(
 for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   process.once(signal, async () => {
     await server.stop();
-    if (cluster.startedHere) await cluster.stop();
+    await cluster.stop();
     process.exit(0);
   });
 }

@@ -1,4 +1,4 @@
-import { readFileSync, rmSync } from 'node:fs';
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startCluster } from '../../../scripts/cluster.mjs';
@@ -30,6 +30,14 @@ async function dataFolder({ ownerUrl }: Cluster): Promise<string> {
 }
 const folderOf = async (running: Cluster) => (await dataFolder(running)).replace(/\/data$/, '');
 
+/** Ends the server at once, and gives the lines of the file that it left behind. */
+async function kill(): Promise<readonly string[]> {
+  const lines = readFileSync(`${await dataFolder(cluster)}/postmaster.pid`, 'utf8').split('\n');
+  process.kill(Number(lines[0]), 'SIGKILL');
+  await cluster.ended;
+  return lines;
+}
+
 describe('the private cluster', () => {
   it('listens on loopback with a password, and on no socket', async () => {
     const settings = await ask<{ name: string; setting: string }>(
@@ -49,14 +57,36 @@ describe('the private cluster', () => {
 
   it('killed at once starts again by itself, with nothing lost that was written', async () => {
     await ask(cluster.ownerUrl('postgres'), 'create table kept (number integer); insert into kept values (1), (2)');
-    const pid = Number(readFileSync(`${await dataFolder(cluster)}/postmaster.pid`, 'utf8').split('\n')[0]);
-    process.kill(pid, 'SIGKILL');
-    await cluster.ended;
+    await kill();
     cluster = await startCluster(NAME);
     expect(cluster.startedHere).toBe(true);
     expect(await ask(cluster.ownerUrl('postgres'), 'select number from kept order by 1')).toEqual([
       { number: 1 },
       { number: 2 },
     ]);
+  });
+
+  it('starts where the number it left behind is another process’s by now', async () => {
+    const file = `${await dataFolder(cluster)}/postmaster.pid`;
+    const [pid, ...rest] = await kill();
+    expect(Number(pid)).toBeGreaterThan(0);
+    writeFileSync(file, [process.pid, ...rest].join('\n'));
+    cluster = await startCluster(NAME);
+    expect(cluster.startedHere).toBe(true);
+  });
+
+  it('without its passwords, whole or in part, says so and touches nothing', async () => {
+    const folder = await folderOf(cluster);
+    const file = `${folder}/cluster.json`;
+    const passwords = readFileSync(file);
+    await cluster.stop();
+    for (const left of [null, '', '{"password": "x"']) {
+      rmSync(file, { force: true });
+      if (left !== null) writeFileSync(file, left);
+      await expect(startCluster(NAME)).rejects.toThrow(/passwords of the database beside it are lost/);
+    }
+    writeFileSync(file, passwords);
+    cluster = await startCluster(NAME);
+    expect(await ask(cluster.ownerUrl('postgres'), 'select number from kept')).toHaveLength(2);
   });
 });

@@ -5,13 +5,14 @@ export interface CuttableProxy {
   readonly url: string;
   /** Cuts every connection and takes no new one, as a database that is gone. */
   readonly cut: () => Promise<void>;
-  readonly restore: () => Promise<void>;
+  /** Lets connections through again, to where the database is by now. */
+  readonly restore: (databaseUrl?: string) => Promise<void>;
   readonly stop: () => Promise<void>;
 }
 
 /** A way to the database that a test can cut in the middle. */
 export async function cuttableProxy(databaseUrl: string): Promise<CuttableProxy> {
-  const target = new URL(databaseUrl);
+  let target = new URL(databaseUrl);
   const sockets = new Set<Socket>();
   const open = (): Server =>
     createServer((from) => {
@@ -41,7 +42,8 @@ export async function cuttableProxy(databaseUrl: string): Promise<CuttableProxy>
   return {
     url: Object.assign(new URL(databaseUrl), { port: String(port) }).toString(),
     cut,
-    restore: async () => {
+    restore: async (present) => {
+      if (present) target = new URL(present);
       server = open();
       await listen(server, port);
     },

@@ -1,0 +1,133 @@
+import { randomUUID } from 'node:crypto';
+import { setTimeout as pause } from 'node:timers/promises';
+import { type Caller, Refused } from './caller.ts';
+
+/** A deal as its seller believes it to be: what was answered, and nothing else. */
+export interface Believed {
+  readonly id: string;
+  readonly name: string;
+  source: string | null;
+  stage: number;
+  moves: number;
+  readonly activities: string[];
+}
+
+/** An import as its administrator believes it to be. */
+export interface BelievedImport {
+  readonly id: string;
+  readonly prefix: string;
+  readonly rows: number;
+  readonly takenBack: boolean;
+}
+
+/** What all people together were told. */
+export interface Beliefs {
+  readonly deals: Believed[];
+  readonly imports: BelievedImport[];
+  published: number;
+}
+
+export interface Work {
+  readonly process: string;
+  readonly stages: readonly string[];
+  readonly beliefs: Beliefs;
+  /** A whole number below the bound; of each person's own. */
+  readonly below: (bound: number) => number;
+  readonly goesOn: () => boolean;
+}
+
+const key = () => ({ 'Idempotency-Key': randomUUID() });
+
+/** Begins deals and takes them up the ladder, writing things down on the way. */
+export async function sell(caller: Caller, work: Work, who: string): Promise<void> {
+  for (let number = 1; work.goesOn(); number++) {
+    const name = `${who} ${number}`;
+    const body = { process: work.process, name, values: {} };
+    const { id } = await caller.ask('POST', '/deals', body, key());
+    const deal: Believed = { id, name, source: null, stage: 0, moves: 0, activities: [] };
+    work.beliefs.deals.push(deal);
+    while (work.goesOn() && deal.stage < work.stages.length - 1) await step(caller, work, deal);
+  }
+}
+
+async function step(caller: Caller, work: Work, deal: Believed): Promise<void> {
+  const turn = work.below(3);
+  if (turn === 0) {
+    const value = `Fair ${work.below(1_000_000)}`;
+    await caller.ask('PATCH', `/deals/${deal.id}`, { changes: [{ field: 'source', saw: deal.source, value }] }, key());
+    deal.source = value;
+  } else if (turn === 1) {
+    const text = randomUUID();
+    await caller.ask('POST', `/deals/${deal.id}/activities`, { kind: 'note', text }, key());
+    deal.activities.push(text);
+  } else await climb(caller, work, deal);
+}
+
+/** One rung up. A publish may have moved the deal over meanwhile: then it is read again and asked anew. */
+async function climb(caller: Caller, work: Work, deal: Believed): Promise<void> {
+  for (;;) {
+    const { revision } = await caller.ask('GET', `/deals/${deal.id}`);
+    const target = { to: 'stage', stage: work.stages[deal.stage + 1] };
+    try {
+      await caller.ask('POST', `/deals/${deal.id}/moves`, { target, revision }, key());
+      deal.stage++;
+      deal.moves++;
+      return;
+    } catch (error) {
+      if (!(error instanceof Refused) || error.status !== 409) throw error;
+    }
+  }
+}
+
+/** Changes the process again and again, and publishes it. */
+export async function publish(caller: Caller, work: Work): Promise<void> {
+  const draft = `/processes/${work.process}/draft`;
+  while (work.goesOn()) {
+    const purpose = `For the ${work.beliefs.published + 1}th time`;
+    const { document, revision } = await caller.ask('POST', draft);
+    const saved = await caller
+      .ask('PUT', draft, { document: { ...document, purpose } }, { 'If-Match': `"${revision}"` })
+      .catch((error) => {
+        // The answer was lost, though it was saved.
+        if (error instanceof Refused && error.status === 412) return caller.ask('GET', draft);
+        throw error;
+      });
+    const how = { deals: 'move_over', graceDays: 0, transfers: {} };
+    await caller.ask('POST', `${draft}/publish`, how, { 'If-Match': `"${saved.revision}"`, ...key() });
+    work.beliefs.published++;
+    await pause(500 + work.below(1_500));
+  }
+}
+
+/** Imports files one after the other, and takes every third back. */
+export async function importFiles(caller: Caller, work: Work): Promise<void> {
+  for (let number = 1; work.goesOn(); number++) {
+    const prefix = `I${number}-`;
+    const rows = 100 + work.below(600);
+    const file = `Id,Deal\n${Array.from({ length: rows }, (_none, place) => `${prefix}${place},Row ${place}`).join('\n')}\n`;
+    const uploaded = await caller.ask('POST', `/imports?fileName=${number}.csv&process=${work.process}`, file);
+    const { id } = uploaded.import;
+    await begun(() => caller.ask('POST', `/imports/${id}/run`, uploaded.preview.settings));
+    await until(caller, id, ['done']);
+    if (number % 3 === 0) await begun(() => caller.ask('POST', `/imports/${id}/take-back`));
+    // It stays done where a publish has touched its deals meanwhile.
+    const state = await until(caller, id, ['taken_back', 'done']);
+    work.beliefs.imports.push({ id, prefix, rows, takenBack: state === 'taken_back' });
+  }
+}
+
+/** Long work that was begun by a request whose answer was lost is told to have begun already. */
+async function begun(ask: () => Promise<unknown>): Promise<void> {
+  await ask().catch((error) => {
+    if (!(error instanceof Refused) || error.status !== 409) throw error;
+  });
+}
+
+async function until(caller: Caller, id: string, states: readonly string[]): Promise<string> {
+  for (;;) {
+    const { state, failure } = await caller.ask('GET', `/imports/${id}`);
+    if (states.includes(state)) return state;
+    if (state === 'failed') throw new Error(`The import failed: ${failure}`);
+    await pause(200);
+  }
+}

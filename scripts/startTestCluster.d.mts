@@ -1,0 +1,3 @@
+import type { Cluster } from './cluster.mjs';
+
+export function startTestCluster(): Promise<Cluster>;
