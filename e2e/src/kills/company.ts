@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { loadDemo } from '@ladder/demo/load.ts';
@@ -74,7 +74,7 @@ export class Company {
 
   async killServer(): Promise<void> {
     const { server } = this;
-    if (!server) return;
+    if (!server || !this.serverRuns) return;
     const ended = new Promise((resolve) => server.once('exit', resolve));
     server.kill('SIGKILL');
     await ended;
@@ -85,7 +85,7 @@ export class Company {
     const pid = Number(readFileSync(`${row?.data_directory}/postmaster.pid`, 'utf8').split('\n')[0]);
     await this.proxy.cut();
     process.kill(pid, 'SIGKILL');
-    await this.cluster.ended;
+    while (existsSync(`/proc/${pid}`)) await pause(20);
   }
 
   async startDatabase(): Promise<void> {

@@ -99,6 +99,8 @@ async function killAgainAndAgain(company: Company, beliefs: Beliefs): Promise<vo
 
 console.log(`${count} kills, seed ${seed}`);
 const company = await Company.open();
+for (const signal of ['SIGINT', 'SIGTERM'] as const)
+  process.once(signal, () => company.close().finally(() => process.exit(1)));
 try {
   const problems = await run(company);
   console.log(problems.length === 0 ? 'Nothing was lost, doubled or halved.' : problems.join('\n'));

@@ -79,25 +79,32 @@ async function climb(caller: Caller, work: Work, deal: Believed): Promise<void> 
   }
 }
 
+/** What is done instead where the first try had done it, and its answer was lost. */
+const unlessRefusedWith =
+  <T>(status: number, instead: () => T) =>
+  (error: unknown): T => {
+    if (error instanceof Refused && error.status === status) return instead();
+    throw error;
+  };
+
 /** Changes the process again and again, and publishes it. */
 export async function publish(caller: Caller, work: Work): Promise<void> {
   const draft = `/processes/${work.process}/draft`;
   while (work.goesOn()) {
     const purpose = `For the ${work.beliefs.published + 1}th time`;
-    const { document, revision } = await caller.ask('POST', draft);
+    const read = () => caller.ask('GET', draft);
+    const { document, revision } = await caller.ask('POST', draft).catch(unlessRefusedWith(409, read));
     const saved = await caller
       .ask('PUT', draft, { document: { ...document, purpose } }, { 'If-Match': `"${revision}"` })
-      .catch((error) => {
-        // The answer was lost, though it was saved.
-        if (error instanceof Refused && error.status === 412) return caller.ask('GET', draft);
-        throw error;
-      });
+      .catch(unlessRefusedWith(412, read));
     const how = { deals: 'move_over', graceDays: 0, transfers: {} };
     await caller.ask('POST', `${draft}/publish`, how, { 'If-Match': `"${saved.revision}"`, ...key() });
     work.beliefs.published++;
     await pause(500 + work.below(1_500));
   }
 }
+
+const begunAlready = unlessRefusedWith(409, () => undefined);
 
 /** Imports files one after the other, and takes every third back. */
 export async function importFiles(caller: Caller, work: Work): Promise<void> {
@@ -107,20 +114,13 @@ export async function importFiles(caller: Caller, work: Work): Promise<void> {
     const file = `Id,Deal\n${Array.from({ length: rows }, (_none, place) => `${prefix}${place},Row ${place}`).join('\n')}\n`;
     const uploaded = await caller.ask('POST', `/imports?fileName=${number}.csv&process=${work.process}`, file);
     const { id } = uploaded.import;
-    await begun(() => caller.ask('POST', `/imports/${id}/run`, uploaded.preview.settings));
+    await caller.ask('POST', `/imports/${id}/run`, uploaded.preview.settings).catch(begunAlready);
     await until(caller, id, ['done']);
-    if (number % 3 === 0) await begun(() => caller.ask('POST', `/imports/${id}/take-back`));
+    if (number % 3 === 0) await caller.ask('POST', `/imports/${id}/take-back`).catch(begunAlready);
     // It stays done where a publish has touched its deals meanwhile.
     const state = await until(caller, id, ['taken_back', 'done']);
     work.beliefs.imports.push({ id, prefix, rows, takenBack: state === 'taken_back' });
   }
-}
-
-/** Long work that was begun by a request whose answer was lost is told to have begun already. */
-async function begun(ask: () => Promise<unknown>): Promise<void> {
-  await ask().catch((error) => {
-    if (!(error instanceof Refused) || error.status !== 409) throw error;
-  });
 }
 
 async function until(caller: Caller, id: string, states: readonly string[]): Promise<string> {

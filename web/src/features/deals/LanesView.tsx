@@ -24,7 +24,7 @@ import { useDropDeal } from './useDropDeal.ts';
 /** The ladder with its deals: age on the axis, and a drop on another rung is a move through its gate. */
 export function LanesView({ lanes }: { lanes: Lanes }) {
   const { person } = useSession();
-  const { drop, asking, stopAsking, message } = useDropDeal(lanes);
+  const { drop, asking, stopAsking, message, refusal } = useDropDeal(lanes);
   const { carried, take, hover, putBack, letGo, keysOn } = useCarry(lanes, drop);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const begin = ({ active }: DragStartEvent) => take(active.data.current as DealCard, 'pointer');
@@ -64,6 +64,11 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
         <p className="sr" role="status">
           {carried?.by === 'keyboard' ? `${carried.card.name} is in your hand.` : message}
         </p>
+        {refusal && (
+          <div className="notice bad" role="alert">
+            {refusal}
+          </div>
+        )}
         <div className="ladder" ref={ladder}>
           {stages.map((lane, place) => (
             <LaneRow

@@ -12,10 +12,14 @@ export type Asking =
   | { readonly kind: 'return'; readonly card: DealCard; readonly target: MoveTarget }
   | { readonly kind: 'close'; readonly card: DealCard; readonly outcome: 'won' | 'lost' };
 
-/** Moves a dropped deal; a held one is opened with what is missing ready to be filled in. */
+/** How a move that its gate holds is answered. */
+const HELD = 422;
+
+/** Moves a dropped deal; a held one is opened with what is missing ready to be filled in, another refusal is told where it was dropped. */
 export function useDropDeal(lanes: Lanes) {
   const [asking, setAsking] = useState<Asking | null>(null);
   const [message, setMessage] = useState('');
+  const [refusal, setRefusal] = useState('');
   const [moveDeal] = useMoveDealMutation();
   const store = useAppStore();
   const seenRevision = useSeenRevision();
@@ -33,8 +37,10 @@ export function useDropDeal(lanes: Lanes) {
     const revision = await seenRevision({ id: card.id, revision: Math.max(card.revision, opened?.revision ?? 0) });
     const answer = await moveDeal({ deal: card.id, body: { target, revision, ...(text ? { text } : {}) } });
     const problem = problemOf(answer.error);
-    setMessage(problem ? `${card.name}: ${problem.detail}` : `${card.name} was moved.`);
-    if (problem) navigate(`/deals/${card.id}?toward=${rungId(target)}`);
+    const isHeld = problem?.status === HELD;
+    setRefusal(problem && !isHeld ? `${card.name}: ${problem.detail}` : '');
+    setMessage(problem ? '' : `${card.name} was moved.`);
+    if (isHeld) navigate(`/deals/${card.id}?toward=${rungId(target)}`);
   };
-  return { drop, asking, stopAsking: () => setAsking(null), message };
+  return { drop, asking, stopAsking: () => setAsking(null), message, refusal };
 }
