@@ -15,7 +15,7 @@ const NEEDED = ['tsx', 'vite', 'vitest', 'typescript', 'pg'];
 
 /** Installs the npm packages exactly as locked, those to build with too, whatever NODE_ENV says of the application. */
 export async function installPackages() {
-  requireWritable();
+  requireUsableFolder();
   const { NODE_ENV: _production, ...env } = process.env;
   await run('npm', ['ci', '--include=dev', '--no-audit', '--no-fund', '--loglevel=error'], { env });
   const missing = NEEDED.filter((name) => !existsSync(`${ROOT}/node_modules/${name}/package.json`));
@@ -23,8 +23,13 @@ export async function installPackages() {
   writeFileSync(STAMP, lockHash());
 }
 
-/** A checkout that cannot be written to is told at once, in words. */
-export function requireWritable() {
+/** A checkout that cannot be written to, or built in, is told at once, in words. */
+export function requireUsableFolder() {
+  const strange = ['#', '?'].find((sign) => ROOT.includes(sign));
+  if (strange)
+    throw new Error(
+      `The web application cannot be built in ${ROOT}: its tools read “${strange}” in a path as the end of it. Copy it to a folder without that sign.`,
+    );
   try {
     mkdirSync(`${ROOT}/.ladder`, { recursive: true });
     accessSync(ROOT, constants.W_OK);

@@ -5,7 +5,7 @@ import { buildWeb } from './build.mjs';
 import { claim } from './claim.mjs';
 import { ROOT, typescript } from './command.mjs';
 import { ensureDatabase, loadDemo, migrateDatabase } from './database.mjs';
-import { installPackages, packagesAreStale, requireWritable } from './packages.mjs';
+import { installPackages, packagesAreStale, requireUsableFolder } from './packages.mjs';
 import { step } from './progress.mjs';
 
 const DATABASE = 'ladder';
@@ -108,7 +108,7 @@ async function waitUntilHealthy() {
 }
 
 async function start() {
-  requireWritable();
+  requireUsableFolder();
   const release = claim(LOCK_FILE, 'Dusty Ladder is running, or being started, from this checkout already.');
   stopping.push(async () => release());
   await endLeftServer();

@@ -1,11 +1,11 @@
 import { claim } from './claim.mjs';
 import { startCluster } from './cluster.mjs';
 import { ROOT } from './command.mjs';
-import { requireWritable } from './packages.mjs';
+import { requireUsableFolder } from './packages.mjs';
 
 /** The cluster of tests and benchmarks, for one run of them at a time. Durability is off: it is thrown away. */
 export async function startTestCluster() {
-  requireWritable();
+  requireUsableFolder();
   const release = claim(`${ROOT}/.ladder/test.lock`, 'Tests are being run from this checkout already.');
   const cluster = await startCluster('test', [
     'fsync=off',
