@@ -1,4 +1,5 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import pg from 'pg';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import { DOCUMENT, publishFirst, saveAndPublish, startTestServer, type TestServer } from '../testing/testServer.ts';
 
@@ -70,6 +71,21 @@ describe('a process', () => {
       live: { number: 1 },
     });
     expect(listed.find(({ name }) => name === 'Twice')).toMatchObject({ openDeals: 0, live: null });
+  });
+
+  it('is listed with as many queries as others are listed with it', async () => {
+    const query = vi.spyOn(pg.Client.prototype, 'query');
+    const queriesFor = async (limit: number) => {
+      query.mockClear();
+      const { body } = await maren.get(`/processes?limit=${limit}`);
+      expect(body.items).toHaveLength(limit);
+      return query.mock.calls.filter(([statement]) => /process_versions|processes/.test(JSON.stringify(statement)))
+        .length;
+    };
+    const forOne = await queriesFor(1);
+    expect(forOne).toBeGreaterThan(0);
+    expect(await queriesFor(3)).toBe(forOne);
+    query.mockRestore();
   });
 
   it('shows each version as it was published, and drafts to administrators alone', async () => {

@@ -163,7 +163,7 @@ function EarlierImports() {
                 {row.state === 'taking_back' ? <TakingBack id={row.id} /> : STATE_WORDS[row.state]}
                 {row.failure && <div className="small text-held">{row.failure}</div>}
               </td>
-              <td className="num">{row.created}</td>
+              <td className="num">{row.created.toLocaleString('en')}</td>
               <td className="num">{row.updated}</td>
               <td className="num">{row.skipped}</td>
               <td className="num">

@@ -208,10 +208,10 @@ function Entry({ entry, deal }: { entry: JournalEntry; deal: string }) {
           </Link>
         )}
         {entry.text && <q>{entry.text}</q>}
-        {entry.text && <EraseText deal={deal} seq={entry.seq} />}
         <small>
           {time}
           {entry.by && ` ${entry.by}`}
+          {entry.text && <EraseText deal={deal} seq={entry.seq} />}
         </small>
       </div>
     </div>

@@ -1,0 +1,1 @@
+export function claim(file: string, told: string): () => void;
