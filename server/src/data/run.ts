@@ -1,51 +1,23 @@
-import {
-  createDeal,
-  type Deal,
-  type FactValue,
-  type ImportedRow,
-  type ImportTerms,
-  type Moment,
-  type NotMoved,
-  readRow,
-  type Setting,
-  stageOf,
-  startOfDay,
-  updateDeal,
-  type Values,
-} from '@ladder/core';
+import { createDeal, type FactValue, readRow, type Setting, startOfDay, type Values } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inLongWork } from '../context.ts';
 import { isConnectionLost, OutcomeUnknown } from '../db/failures.ts';
 import { asArray, sql } from '../db/sql.ts';
-import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
-import { type DealWrite, writeDeals } from '../deals/writeDeals.ts';
+import { lockDeals } from '../deals/loadDeals.ts';
+import { writeDeals } from '../deals/writeDeals.ts';
 import { loadPartyValues } from '../facts/partyValues.ts';
 import { Problem } from '../http/problem.ts';
 import { newId } from '../ids.ts';
 import { lockProcess } from '../processes/lockProcess.ts';
-import { loadSettings } from '../processes/settings.ts';
 import { type CsvRecord, readRecords, toDelimiter } from './csv.ts';
 import { dateOrdersOf } from './dateOrders.ts';
+import type { BadRow, GoodRow, KnownDeal, Run } from './importRun.ts';
 import { nameParties } from './nameParties.ts';
 import { findImport, type ImportSettings, lockImport, readChunks, type StoredImport } from './repository.ts';
 import { importSetting, importTerms, requireGoodSettings } from './terms.ts';
+import { updateKnown } from './updateKnown.ts';
 
 const BATCH = 500;
-
-/** What an import goes by while it runs. */
-interface Run {
-  readonly id: string;
-  readonly fileName: string;
-  readonly settings: ImportSettings;
-  readonly setting: Setting;
-  readonly terms: ImportTerms;
-  readonly moment: Moment;
-  /** Each person's first team, which their deals get where the file names none. */
-  readonly teams: ReadonlyMap<string, string>;
-  /** Line on which each external id of the file was first seen. */
-  readonly seen: Map<string, number>;
-  readonly counts: { read: number; created: number; updated: number; skipped: number; bad: number };
-}
 
 /**
  * Imports the good rows as one transaction, a batch at a time. How far it is is told over another connection; an
@@ -161,18 +133,6 @@ async function* inBatches(tx: EntityManager, run: Run): AsyncGenerator<CsvRecord
   if (batch.length > 0) yield batch;
 }
 
-interface GoodRow {
-  readonly record: CsvRecord;
-  readonly row: ImportedRow;
-  /** What the customer is called, for deals without a name of their own. */
-  readonly customerName?: FactValue | undefined;
-}
-
-interface BadRow {
-  readonly record: CsvRecord;
-  readonly reason: string;
-}
-
 async function importBatch(tx: EntityManager, run: Run, records: readonly CsvRecord[]): Promise<void> {
   run.counts.read += records.length;
   const bad: BadRow[] = [];
@@ -209,13 +169,6 @@ function readOne(run: Run, record: CsvRecord, bad: BadRow[]): GoodRow[] {
   if (first !== undefined) return refuse(`The external id “${externalId}” stands in line ${first} already.`);
   if (externalId !== null) run.seen.set(externalId, record.line);
   return [{ record, row: read.value }];
-}
-
-interface KnownDeal {
-  readonly id: string;
-  readonly external: string;
-  readonly process: string;
-  readonly customer: string | null;
 }
 
 /** Deals that have one of the rows' external ids, in whatever process. */
@@ -289,93 +242,6 @@ function withSectionFields(values: Values, setting: Setting): Values {
   const all: Record<string, FactValue> = {};
   for (const section of setting.document.sections) for (const field of section.fields) all[field] = null;
   return { ...all, ...values };
-}
-
-/**
- * Writes the filled cells of rows whose deals are known: fields, name, and the stage where the gate lets the deal pass. A
- * closed deal is not written, and said so, as is a move that was not made.
- */
-async function updateKnown(
-  tx: EntityManager,
-  run: Run,
-  rows: readonly GoodRow[],
-  known: ReadonlyMap<string, KnownDeal>,
-): Promise<BadRow[]> {
-  const ids = rows.map(({ row }) => known.get(row.externalId ?? '')?.id ?? '');
-  await lockDeals(tx, ids);
-  const deals = new Map((await loadDeals(tx, ids)).map((deal) => [deal.externalId, deal]));
-  const settings = await loadSettings(
-    tx,
-    [...deals.values()].map(({ version }) => version),
-  );
-  const parties = await loadPartyValues(
-    tx,
-    rows.map(({ row }) => ({ ...deals.get(row.externalId)?.values, ...row.values })),
-  );
-  const bad: BadRow[] = [];
-  const writes = rows.flatMap(({ record, row }, place) => {
-    const deal = deals.get(row.externalId);
-    const { write, problem } = updateOne(run, row, deal && { ...deal, partyValues: parties[place] ?? {} }, settings);
-    if (problem !== null) bad.push({ record, reason: problem });
-    return write ? [write] : [];
-  });
-  const changed = writes.filter(({ before, change }) => before !== change.deal);
-  await writeDeals(tx, changed, run.setting.catalogue);
-  await noteUpdates(tx, run.id, changed);
-  run.counts.updated += changed.length;
-  run.counts.skipped += writes.length - changed.length;
-  return bad;
-}
-
-interface RowUpdate {
-  readonly write: DealWrite | null;
-  /** What was not done, in words. */
-  readonly problem: string | null;
-}
-
-function updateOne(
-  run: Run,
-  { values, name, stage }: ImportedRow,
-  deal: Deal | undefined,
-  settings: ReadonlyMap<string, Setting>,
-): RowUpdate {
-  const setting = deal && settings.get(deal.version);
-  if (!deal || !setting) return { write: null, problem: 'The deal with this external id is gone.' };
-  const reason = `Imported from ${run.fileName}`;
-  const updated = updateDeal(deal, setting, { values, name, stage, reason }, run.moment);
-  if (!updated.ok) {
-    const isClosed = updated.error.some(({ code }) => code === 'closed');
-    const problem = isClosed
-      ? 'The deal with this external id is closed.'
-      : 'The deal’s version of the process does not have one of these fields.';
-    return { write: null, problem };
-  }
-  const { change, notMoved } = updated.value;
-  return { write: { before: deal, change }, problem: notMoved && notMovedText(run, notMoved, change.deal !== deal) };
-}
-
-function notMovedText({ setting }: Run, notMoved: NotMoved, isWritten: boolean): string {
-  const stage = stageOf(setting.document, notMoved.stage)?.name ?? notMoved.stage;
-  const rest = isWritten ? 'The other cells were written, but' : 'Nothing was written:';
-  if (notMoved.code === 'no_such_stage')
-    return `${rest} the deal’s own version of the process has no stage “${stage}”.`;
-  const open = notMoved.open === 1 ? '1 requirement holds' : `${notMoved.open} requirements hold`;
-  return `${rest} the deal was not moved to “${stage}”: ${open} the move.`;
-}
-
-/** Remembers which journal entries of each deal are the import's, so that it can be taken back. */
-async function noteUpdates(tx: EntityManager, importId: string, writes: readonly DealWrite[]): Promise<void> {
-  const rows = writes.map(({ change: { deal, records } }) => ({
-    deal: deal.id,
-    entries: records.filter(({ kind }) => kind === 'journal').length,
-  }));
-  await sql(
-    tx,
-    `insert into import_updates (import_id, deal_id, journal_seq, seq_before)
-     select :importId::uuid, h.deal_id, h.journal_count, h.journal_count - r.entries
-     from jsonb_to_recordset(:rows) as r(deal uuid, entries integer) join deal_heads h on h.deal_id = r.deal`,
-    { importId, rows },
-  );
 }
 
 async function storeBadRows(tx: EntityManager, run: Run, bad: readonly BadRow[]): Promise<void> {
