@@ -33,9 +33,9 @@ import { presentCatalogue } from '../facts/catalogue.ts';
 import { invalid, notFound } from '../http/problem.ts';
 import type { Reply } from '../http/reply.ts';
 import type { Person } from '../people/person.ts';
+import { staleDraft } from './draft.ts';
 import { lockProcess } from './lockProcess.ts';
 import { openDealBatches } from './rejudgeProcess.ts';
-import { staleDraft } from './service.ts';
 import { loadSettings } from './settings.ts';
 import { versionView } from './versions.ts';
 

@@ -5,18 +5,9 @@ import { once } from '../http/idempotency.ts';
 import { Problem } from '../http/problem.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
+import { beginDraft, dropDraft, getDraft, saveDraft } from './draft.ts';
 import { previewPublish, publish } from './publish.ts';
-import {
-  addProcess,
-  beginDraft,
-  changeProcess,
-  dropDraft,
-  getDraft,
-  getProcess,
-  getVersion,
-  listProcesses,
-  saveDraft,
-} from './service.ts';
+import { addProcess, changeProcess, getProcess, getVersion, listProcesses } from './service.ts';
 
 export function processRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.listProcesses, async ({ query, person }) =>

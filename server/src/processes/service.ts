@@ -11,22 +11,21 @@ import {
   type Reason,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inCommand, inLongWork, inTransaction } from '../context.ts';
+import { type Context, inCommand, inLongWork } from '../context.ts';
 import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
-import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { at, type Connection, sql } from '../db/sql.ts';
 import { visibleDeals } from '../deals/access.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { invalid, notFound, Problem } from '../http/problem.ts';
+import { invalid, notFound } from '../http/problem.ts';
 import { newId, newKey } from '../ids.ts';
 import type { Person } from '../people/person.ts';
+import { insertDraft } from './draft.ts';
 import { rejudgeProcess } from './rejudgeProcess.ts';
 import { fullCatalogue } from './settings.ts';
 import { versionsOf } from './versions.ts';
 
 type Detail = TypeOf<typeof contract.detail>;
-type Draft = TypeOf<typeof contract.draft>;
 
 interface SummaryRow {
   readonly id: string;
@@ -197,26 +196,6 @@ async function addPlainCalendar(tx: EntityManager, now: number): Promise<string>
   return id;
 }
 
-const insertDraft = (
-  tx: EntityManager,
-  processId: string,
-  number: number,
-  document: ProcessDocument,
-  now: number,
-): Promise<unknown> =>
-  tx.getRepository(ProcessVersionEntity).insert({
-    id: newId(now),
-    processId,
-    number,
-    state: 'draft',
-    document,
-    fields: [],
-    revision: 1,
-    savedAt: at(now),
-    publishedAt: null,
-    publishedBy: null,
-  });
-
 /** Changes what is not versioned, at once and logged before and after (S27); house rules are judged again. */
 export async function changeProcess(
   context: Context,
@@ -289,80 +268,4 @@ async function replaceReasons(tx: EntityManager, process: string, reasons: reado
      on conflict (process_id, id) do update set name = excluded.name, asks_follow_up = excluded.asks_follow_up, withdrawn = excluded.withdrawn, place = excluded.place`,
     { rows },
   );
-}
-
-const draftOf = (tx: EntityManager, processId: string): Promise<ProcessVersionRow | null> =>
-  tx.getRepository(ProcessVersionEntity).findOneBy({ processId, state: 'draft' });
-
-export async function getDraft(context: Context, process: string): Promise<Draft> {
-  return inTransaction(context, async (tx) => {
-    const row = await draftOf(tx, process);
-    if (!row) throw notFound('draft');
-    return presentDraft(tx, row);
-  });
-}
-
-async function presentDraft(tx: EntityManager, row: ProcessVersionRow): Promise<Draft> {
-  const catalogue = await presentCatalogue(tx);
-  return {
-    version: row.id,
-    number: row.number,
-    revision: row.revision,
-    savedAt: row.savedAt.toISOString(),
-    document: row.document,
-    fields: [...catalogue.values()],
-  };
-}
-
-/** Begins a draft as a copy of the live version. */
-export async function beginDraft(context: Context, process: string): Promise<Draft> {
-  return inCommand(context, async (tx) => {
-    const live = await tx.getRepository(ProcessVersionEntity).findOneBy({ processId: process, state: 'live' });
-    if (!live) throw notFound('process with a live version');
-    if (await draftOf(tx, process)) throw new Problem(409, 'This process already has a draft.');
-    await insertDraft(tx, process, live.number + 1, live.document, context.clock.now());
-    const row = await draftOf(tx, process);
-    if (!row) throw notFound('draft');
-    return presentDraft(tx, row);
-  });
-}
-
-/** Saves the draft if nobody saved it since; a draft may be unfinished, so it is checked when it is published. */
-export async function saveDraft(
-  context: Context,
-  process: string,
-  document: ProcessDocument,
-  seen: number,
-): Promise<Draft> {
-  return inCommand(context, async (tx) => {
-    const row = await draftOf(tx, process);
-    if (!row) throw notFound('draft');
-    if (document.kind !== row.document.kind)
-      throw invalid([{ pointer: '/document/kind', detail: 'A process keeps its kind.' }]);
-    const saved = await sql<{ id: string }>(
-      tx,
-      `update process_versions set document = :document, revision = revision + 1, saved_at = :now where id = :id and state = 'draft' and revision = :seen returning id`,
-      { id: row.id, document: { ...document, name: row.document.name }, now: at(context.clock.now()), seen },
-    );
-    if (saved.length === 0) throw staleDraft(row.revision);
-    const after = await draftOf(tx, process);
-    if (!after) throw notFound('draft');
-    return presentDraft(tx, after);
-  });
-}
-
-/** Someone else saved the draft: told with the revision it now has. */
-export const staleDraft = (revision: number): Problem =>
-  new Problem(412, 'Someone else saved this draft meanwhile. Load it again to see their changes.', {
-    current: { revision },
-  });
-
-export async function dropDraft(context: Context, process: string): Promise<void> {
-  await inCommand(context, async (tx) => {
-    const row = await draftOf(tx, process);
-    if (!row) throw notFound('draft');
-    if (row.number === 1)
-      throw new Problem(409, 'The first draft of a process cannot be thrown away: there would be nothing left of it.');
-    await tx.getRepository(ProcessVersionEntity).delete({ id: row.id, state: 'draft' });
-  });
 }
