@@ -1,3 +1,4 @@
+import type { ProcessDocument } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import { DOCUMENT, publishFirst, saveAndPublish, startTestServer, type TestServer } from '../testing/testServer.ts';
@@ -35,11 +36,38 @@ describe('the catalogue', () => {
     expect(await refused({ min: 3, max: 2 })).toEqual(['/max']);
     expect(await refused({ type: 'calculated' })).toEqual(['/formula']);
     expect(await refused({ type: 'nothing' })).toEqual(['/type']);
+    expect(await refused({ firstDay: '1700-01-01' })).toEqual(['/firstDay']);
+    expect(await refused({ type: 'date', firstDay: '2300-01-01' })).toEqual(['/firstDay']);
+    expect(await refused({ type: 'date', firstDay: '1900-02-29' })).toEqual(['/firstDay']);
     const twice = [
       { id: 'a', name: 'A' },
       { id: 'a', name: 'B' },
     ];
     expect(await refused({ type: 'choice', choices: twice })).toEqual(['/choices']);
+  });
+
+  it('a date lies where its field says, up to the last day that there is', async () => {
+    const days = { firstDay: '1700-01-01', lastDay: '9999-12-31' };
+    const { body: field } = await maren.post('/fields', { holder: 'deal', type: 'date', name: 'Built', ...days }, 201);
+    const left = { of: 'field', field: field.id };
+    const soon = { kind: 'between', left, low: { of: 'today', plus: 0 }, high: { of: 'today', plus: 60 } };
+    const [first, ...others] = DOCUMENT.stages;
+    const asked = { id: 'soon', level: 'hold', binds: 'must_stay', kind: 'criterion', criterion: soon };
+    const process = await publishFirst(maren, {
+      ...DOCUMENT,
+      name: 'Built long ago',
+      sections: [{ id: 'main', name: 'Deal', fields: [field.id] }],
+      stages: [{ ...first, enter: [asked] }, ...others],
+    } as ProcessDocument);
+    const begin = (built: string, expected: number) =>
+      maren.post('/deals', { process, name: 'Palm house', values: { [field.id]: built } }, expected);
+    await begin('1699-12-31', 400);
+    for (const built of ['1851-05-01', '9999-12-31']) {
+      const { body: deal } = await begin(built, 201);
+      expect(deal.values[field.id]).toBe(built);
+      expect(deal.findings.map(({ requirement }: { requirement: string }) => requirement)).toContain('soon');
+    }
+    await maren.get(`/processes/${process}/lanes`);
   });
 
   it('a calculated number reads numbers and amounts of the same record alone', async () => {

@@ -31,6 +31,12 @@ const HOLDER_NAMES: Readonly<Record<FieldHolder, string>> = {
   contact: 'the contact, for all its deals',
 };
 
+const DAY_BOUNDS = ['firstDay', 'lastDay'] as const;
+const DAY_LABELS = {
+  firstDay: `Not before (${shortDay(FIRST_DAY, '')} where this is empty)`,
+  lastDay: `Not after (${shortDay(LAST_DAY, '')} where this is empty)`,
+} as const;
+
 /** A new field goes into the catalogue that all processes share. */
 export function NewFieldDialog({ onClose }: { onClose: () => void }) {
   const [addField, { error, isLoading }] = useAddFieldMutation();
@@ -39,8 +45,7 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
   const [holder, setHolder] = useState<FieldHolder>('deal');
   const [unit, setUnit] = useState('');
   const [choices, setChoices] = useState('');
-  const [firstDay, setFirstDay] = useState('');
-  const [lastDay, setLastDay] = useState('');
+  const [days, setDays] = useState({ firstDay: '', lastDay: '' });
   const [formula, setFormula] = useState<Formula | null>(null);
   const dispatch = useAppDispatch();
   const problem = problemOf(error);
@@ -56,8 +61,8 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
       type,
       name: name.trim(),
       ...(unit.trim() && hasUnit ? { unit: unit.trim() } : {}),
-      ...(type === 'date' && firstDay ? { firstDay } : {}),
-      ...(type === 'date' && lastDay ? { lastDay } : {}),
+      ...(type === 'date' && days.firstDay ? { firstDay: days.firstDay } : {}),
+      ...(type === 'date' && days.lastDay ? { lastDay: days.lastDay } : {}),
       ...(isChoice ? { choices: names.map((choice) => ({ id: newKey(), name: choice })) } : {}),
       ...(type === 'calculated' && formula ? { formula } : {}),
     });
@@ -87,28 +92,19 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
       <SelectField id="field-holder" label="Kept with" value={holder} names={HOLDER_NAMES} onChange={setHolder} />
       <SelectField id="field-type" label="Type" value={type} names={TYPE_NAMES} onChange={setType} />
       {hasUnit && <TextField id="field-unit" label="Unit, if any" max={20} value={unit} onChange={setUnit} />}
-      {type === 'date' && (
-        <TextField
-          id="field-first-day"
-          label={`Not before (${shortDay(FIRST_DAY, '')} where this is empty)`}
-          type="date"
-          max={10}
-          value={firstDay}
-          problem={problemAt(problem, '/firstDay')}
-          onChange={setFirstDay}
-        />
-      )}
-      {type === 'date' && (
-        <TextField
-          id="field-last-day"
-          label={`Not after (${shortDay(LAST_DAY, '')} where this is empty)`}
-          type="date"
-          max={10}
-          value={lastDay}
-          problem={problemAt(problem, '/lastDay')}
-          onChange={setLastDay}
-        />
-      )}
+      {type === 'date' &&
+        DAY_BOUNDS.map((bound) => (
+          <TextField
+            key={bound}
+            id={`field-${bound}`}
+            label={DAY_LABELS[bound]}
+            type="date"
+            max={10}
+            value={days[bound]}
+            problem={problemAt(problem, `/${bound}`)}
+            onChange={(day) => setDays({ ...days, [bound]: day })}
+          />
+        ))}
       {type === 'calculated' && (
         <FormulaEditor key={holder} holder={holder} problem={problemAt(problem, '/formula')} onChange={setFormula} />
       )}
