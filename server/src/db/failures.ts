@@ -1,4 +1,4 @@
-import { QueryFailedError } from 'typeorm';
+import { QueryFailedError, QueryRunnerAlreadyReleasedError } from 'typeorm';
 
 interface DatabaseError {
   readonly code?: string;
@@ -26,6 +26,8 @@ const LOST_MESSAGES =
 
 /** Whether the database could not be reached, or went away meanwhile. */
 export function isConnectionLost(error: unknown): boolean {
+  // A connection that is found to be gone between two statements is let go of at once.
+  if (error instanceof QueryRunnerAlreadyReleasedError) return true;
   const inner = driverError(error);
   const message = error instanceof Error ? error.message : '';
   return LOST.test(inner?.code ?? '') || LOST_MESSAGES.test(message);

@@ -5,7 +5,7 @@ import { Client } from '../testing/client.ts';
 import { type CuttableProxy, cuttableProxy } from '../testing/cuttableProxy.ts';
 import { asOwner } from '../testing/testDatabase.ts';
 import { PASSWORD, startTestServer, type TestServer, testConfig } from '../testing/testServer.ts';
-import { OutcomeUnknown } from './failures.ts';
+import { isConnectionLost, OutcomeUnknown } from './failures.ts';
 import { sql } from './sql.ts';
 
 /* The database goes away and comes back: what was promised holds, and the server is still there. */
@@ -66,13 +66,28 @@ describe('while the database is gone', () => {
   });
 });
 
-describe('a connection that is lost as a transaction commits', () => {
-  it('is told as unknown, not as nothing changed', async () => {
+describe('a connection that is lost', () => {
+  it('as a transaction commits is told as unknown, not as nothing changed', async () => {
+    await asOwner(
+      test.database,
+      `create table losing (id integer);
+       create function lose() returns trigger language plpgsql security definer as
+         'begin perform pg_terminate_backend(pg_backend_pid()); return null; end';
+       create constraint trigger lose after insert on losing deferrable initially deferred for each row execute function lose();
+       grant insert on losing to ladder_server`,
+    );
+    const losing = inCommand(server.context, (tx) => sql(tx, 'insert into losing values (1)'));
+    await expect(losing).rejects.toBeInstanceOf(OutcomeUnknown);
+  });
+
+  it('before a transaction commits is told as a database that is gone: nothing was sent', async () => {
     const losing = inCommand(server.context, async (tx) => {
       const [backend] = await sql<{ pid: number }>(tx, `select pg_backend_pid() as pid`);
       await asOwner(test.database, `select pg_terminate_backend($1)`, [backend?.pid]);
+      await expect.poll(() => tx.queryRunner?.isReleased).toBe(true);
     });
-    await expect(losing).rejects.toBeInstanceOf(OutcomeUnknown);
+    await expect(losing).rejects.toSatisfy(isConnectionLost);
+    await expect(losing).rejects.not.toBeInstanceOf(OutcomeUnknown);
   });
 
   it('is safe to ask again with the same key', async () => {

@@ -31,7 +31,8 @@ export async function oneTransaction<T>(
   try {
     await runner.startTransaction(isolation);
     const result = await work(runner.manager);
-    isCommitting = true;
+    // Where the connection is gone by now, nothing is sent, and nothing was committed.
+    isCommitting = !runner.isReleased;
     await runner.commitTransaction();
     return result;
   } catch (error) {
