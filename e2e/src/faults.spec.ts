@@ -60,15 +60,15 @@ test('a card that is dropped as it was seen before someone else changed its deal
   page,
   browser,
 }) => {
-  await signIn(page, 'Priya Nandan');
+  await signIn(page, 'Maud Ellery');
   await beginDeal(page, 'Stale card');
   const deal = page.url();
   await page.goto('/deals');
-  await page.getByLabel('Owner').selectOption('Priya Nandan');
+  await page.getByLabel('Owner').selectOption('Maud Ellery');
   const card = page.getByRole('link', { name: /Stale card/ });
   await card.focus();
   const other = await browser.newPage();
-  await signIn(other, 'Oskar Lind');
+  await signIn(other, 'Ravi Castell');
   await other.goto(deal);
   await other.getByRole('button', { name: /^All \d+ fields/ }).click();
   await other.getByRole('region', { name: 'Fields' }).getByLabel('Source').fill('A fair');
