@@ -52,6 +52,11 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
       }}
     >
       <div className="lanes">
+        {refusal && (
+          <div className="notice bad" role="alert">
+            {refusal}
+          </div>
+        )}
         <div className="lane-axis small muted" aria-hidden>
           <span className="time">
             <span style={{ left: 0 }}>Just arrived</span>
@@ -64,11 +69,6 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
         <p className="sr" role="status">
           {carried?.by === 'keyboard' ? `${carried.card.name} is in your hand.` : message}
         </p>
-        {refusal && (
-          <div className="notice bad" role="alert">
-            {refusal}
-          </div>
-        )}
         <div className="ladder" ref={ladder}>
           {stages.map((lane, place) => (
             <LaneRow
