@@ -32,9 +32,11 @@ export function NewDealDialog({ process, onClose }: { process: string; onClose: 
     setChosen(next);
     if (isCurrency(next)) setValues((old) => ({ ...old, value: inCurrency(old.value ?? null, next) }));
   };
+  // An amount cannot be read before its currency is known.
+  if (!detail) return null;
   return (
     <FormDialog
-      title={`New deal in ${detail?.name ?? 'this process'}`}
+      title={`New deal in ${detail.name}`}
       confirm="Begin the deal"
       isBusy={isLoading}
       error={error}
@@ -75,7 +77,7 @@ export function NewDealDialog({ process, onClose }: { process: string; onClose: 
       <Form.Group controlId="new-deal-stage">
         <Form.Label>Stage</Form.Label>
         <Form.Select value={stage} onChange={(event) => setStage(event.target.value)}>
-          {detail?.live?.document.stages.map(({ id, name: stageName }) => (
+          {detail.live?.document.stages.map(({ id, name: stageName }) => (
             <option key={id} value={id}>
               {stageName}
             </option>
