@@ -83,6 +83,39 @@ test('a card that is dropped as it was seen before someone else changed its deal
   await other.close();
 });
 
+test('a deal that was asked for before one’s own change and is answered after it does not undo what is seen', async ({
+  page,
+}) => {
+  await signIn(page, 'Bea Ferrant');
+  await beginDeal(page, 'Answered late', '/deals?process=01900000-0000-7000-8000-000000040001');
+  await page.getByRole('button', { name: 'Move on' }).click();
+  await expect(page.locator('.deal-title')).toContainText('Held');
+  const row = (name: string) => page.locator('.gate-row', { hasText: name }).first();
+  const isDeal = /api\/v1\/deals\/[^/]+$/;
+  const late: (() => Promise<void>)[] = [];
+  await page.route(isDeal, async (route) => {
+    if (route.request().method() !== 'GET') return route.continue();
+    const asItWas = await route.fetch();
+    late.push(() => route.fulfill({ response: asItWas }));
+  });
+  await row('Brief call held').getByLabel('Brief call held done').click();
+  await expect.poll(() => late.length).toBe(1);
+  const edited = page.waitForResponse((answer) => answer.request().method() === 'PATCH');
+  await row('Glazed area').getByLabel('Glazed area').fill('4200');
+  await row('Glazed area').getByLabel('Glazed area').press('Enter');
+  await edited;
+  await late[0]?.();
+  await expect.poll(() => late.length).toBe(2);
+  const moved = page.waitForResponse((answer) => answer.url().endsWith('/moves'));
+  await page.getByRole('button', { name: 'Move on' }).click();
+  expect((await moved).status()).toBe(422);
+  await late[1]?.();
+  await page.unroute(isDeal);
+  await expect(row('Glazed area')).toContainText('✓ met');
+  await expect(page.locator('.journal').getByText(/refused: \d+ requirement/)).toHaveCount(2);
+  await expect(page.getByText('was changed since')).toHaveCount(0);
+});
+
 test('a press whose answer is lost is done once, however often it is pressed', async ({ page }) => {
   await signIn(page, 'Bea Ferrant');
   await beginDeal(page, 'Pressed twice');

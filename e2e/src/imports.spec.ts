@@ -18,6 +18,14 @@ test('columns are matched by hand, each problem stands at its cell, and what can
   await expect(page.getByLabel('Cells are separated by')).toHaveValue(';');
   await expect(page.getByRole('alert')).toContainText('Match a column to the deal’s name or to its customer.');
   await expect(page.getByRole('button', { name: 'Import the good rows' })).toBeDisabled();
+  let answering = 0;
+  await page.route('**/preview', async (route) => {
+    answering++;
+    expect(answering).toBe(1);
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    await route.fulfill({ response: await route.fetch() });
+    answering--;
+  });
   await page.getByLabel('Column One is').selectOption('Name of the deal');
   await page.getByLabel('Column Two is').selectOption('Value');
   await page.getByLabel('Column Three is').selectOption('Close date');
@@ -28,6 +36,7 @@ test('columns are matched by hand, each problem stands at its cell, and what can
   await expect(page.getByText('Two columns are matched to the same thing.')).toBeVisible();
   await page.getByLabel('Column Two is').selectOption('left out');
   await expect(page.getByRole('status')).toContainText('1 row of these 2 would not be imported');
+  await page.unrouteAll({ behavior: 'wait' });
 });
 
 test('dates that fit both orders are asked about, and signs that stand for several currencies are refused', async ({

@@ -35,15 +35,21 @@ export function MatchColumns({ uploaded, onStarted, onCancel }: MatchProps) {
   const [readAgain, { error, isLoading }] = usePreviewImportMutation();
   const [run, { error: runError, isLoading: isStarting }] = useRunImportMutation();
   const { data: process } = useGetProcessQuery(settings.process);
-  const latest = useRef(settings);
+  const wanted = useRef<ImportSettings | null>(null);
   const change = async (next: ImportSettings) => {
-    latest.current = next;
     setSettings(next);
-    const answer = await readAgain({ id: uploaded.import.id, settings: next });
-    // Of two changes soon after each other the first may be answered last; it would undo the second.
-    if (!answer.data || latest.current !== next) return;
-    setPreview(answer.data);
-    setSettings(answer.data.settings);
+    const isReading = wanted.current !== null;
+    wanted.current = next;
+    if (isReading) return;
+    // One question at a time, always with the newest settings: the server takes few at once, and answers may overtake.
+    for (let asked: ImportSettings | null = null; wanted.current !== asked; ) {
+      asked = wanted.current;
+      const answer = await readAgain({ id: uploaded.import.id, settings: asked ?? next });
+      if (!answer.data || wanted.current !== asked) continue;
+      setPreview(answer.data);
+      setSettings(answer.data.settings);
+    }
+    wanted.current = null;
   };
   const start = async () => {
     const answer = await run({ id: uploaded.import.id, settings });

@@ -68,6 +68,8 @@ export const dealsApi = api.injectEndpoints({
     }),
     getDeal: build.query<DealDetail, string>({
       query: (id) => `/deals/${id}`,
+      // What was asked before one's own change and is answered after it must not bring back the deal as it was.
+      merge: (shown, answer) => (answer.revision < shown.revision ? shown : answer),
       providesTags: (_answer, _error, id) => [{ type: 'Deal', id }],
     }),
     previewMove: build.query<Verdict, { deal: string; target: MoveTarget }>({
