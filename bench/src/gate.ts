@@ -125,6 +125,8 @@ function makeDeals(): readonly GateFacts[] {
       values,
       enteredDay: TODAY - 5,
       lastActivityDay: null,
+      at: TODAY * 86_400_000,
+      zone: 'UTC',
       today: TODAY,
       rateOf: () => undefined,
       currencyOf: { deal: 'GBP', customer: 'GBP', contact: 'GBP' },

@@ -1,9 +1,14 @@
 import {
   ACTIVITY_KINDS,
+  ASKED_AT,
+  BINDINGS,
   type FactValue,
   FINDING_KINDS,
+  FINDING_ORIGINS,
+  GATE_ANSWERS,
   ITEM_STATES,
   JOURNAL_KINDS,
+  LEVELS,
   MOVE_KINDS,
   STANDINGS,
   type Values,
@@ -11,6 +16,7 @@ import {
 import { facts } from './facts.ts';
 import { journalBody } from './journal.ts';
 import { processes } from './processes.ts';
+import { requirementKind } from './requirements.ts';
 import {
   day,
   described,
@@ -34,7 +40,7 @@ import {
 } from './schema.ts';
 
 const pieces = list(object({ text: text({ min: 0, max: 20_000 }), strong: yesNo() }));
-const level = oneOf(['hold', 'flag']);
+const level = oneOf(LEVELS);
 const currencyPair = object({ from: text({ max: 3 }), to: text({ max: 3 }) });
 const remedy = tagged(
   'kind',
@@ -47,11 +53,11 @@ const itemVerdict = named(
   'ItemVerdict',
   object({
     id: text(),
-    kind: oneOf(['criterion', 'field', 'checklist', 'decision']),
+    kind: requirementKind,
     stage: nullable(key()),
-    at: oneOf(['enter', 'leave', 'checklist', 'won', 'lost', 'rule']),
+    at: oneOf(ASKED_AT),
     level,
-    binds: oneOf(['at_move', 'must_stay']),
+    binds: oneOf(BINDINGS),
     passedOver: yesNo(),
     state: oneOf(ITEM_STATES),
     says: pieces,
@@ -69,7 +75,7 @@ const verdict = named(
     target,
     kind: oneOf(MOVE_KINDS),
     over: list(key()),
-    answer: oneOf(['passes', 'flags', 'holds']),
+    answer: oneOf(GATE_ANSWERS),
     items: list(itemVerdict),
   }),
 );
@@ -108,7 +114,7 @@ const finding = named(
     key: text(),
     kind: oneOf(FINDING_KINDS),
     level,
-    origin: oneOf(['owed', 'refused', 'entry', 'house_rule']),
+    origin: oneOf(FINDING_ORIGINS),
     requirement: nullable(text()),
     askedBy: nullable(key()),
     since: instant(),

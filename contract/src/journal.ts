@@ -1,4 +1,4 @@
-import { ACTIVITY_KINDS, type FactValue, type JournalBody, MOVE_KINDS } from '@ladder/core';
+import { ACTIVITY_KINDS, type FactValue, GATE_ANSWERS, type JournalBody, MOVE_KINDS } from '@ladder/core';
 import { facts } from './facts.ts';
 import {
   day,
@@ -35,7 +35,7 @@ export const journalBody = named(
       from: nullable(key()),
       to: nullable(key()),
       over: list(key()),
-      answer: oneOf(['passes', 'flags', 'holds']),
+      answer: oneOf(GATE_ANSWERS),
       open: list(text()),
       forced: oneOf(['no', 'yes']),
       reason: nullable(key()),

@@ -1,16 +1,7 @@
-import {
-  BINDINGS,
-  COMPARISONS,
-  type Criterion,
-  HOUSE_RULES,
-  JOURNEY_FACTS,
-  LEVELS,
-  PROCESS_KINDS,
-  type ProcessChange,
-  type ProcessDocument,
-  RULES,
-} from '@ladder/core';
+import { HOUSE_RULES, LEVELS, PROCESS_KINDS, type ProcessChange, type ProcessDocument, RULES } from '@ladder/core';
+import { criterion } from './criteria.ts';
 import { facts } from './facts.ts';
+import { checklistItem, requirement } from './requirements.ts';
 import {
   described,
   id,
@@ -26,63 +17,11 @@ import {
   oneOf,
   optional,
   page,
-  self,
   tagged,
   text,
   yesNo,
 } from './schema.ts';
 
-const operand = tagged(
-  'of',
-  object({ of: oneOf(['field']), field: key() }),
-  object({ of: oneOf(['journey']), fact: oneOf(JOURNEY_FACTS) }),
-);
-const term = tagged(
-  'of',
-  object({ of: oneOf(['field']), field: key() }),
-  object({ of: oneOf(['journey']), fact: oneOf(JOURNEY_FACTS) }),
-  object({ of: oneOf(['value']), value: facts.value }),
-  object({ of: oneOf(['today']), plus: integer(-36_500, 36_500) }),
-);
-const values = list(text({ max: 200 }), 500);
-const part = self<Criterion>('Criterion');
-const criterion = named(
-  'Criterion',
-  tagged(
-    'kind',
-    object({ kind: oneOf(['all', 'any']), of: list(part, 100) }),
-    object({ kind: oneOf(['not']), of: part }),
-    object({ kind: oneOf(['set', 'unset']), left: operand }),
-    object({ kind: oneOf(COMPARISONS), left: operand, right: term }),
-    object({ kind: oneOf(['between']), left: operand, low: term, high: term }),
-    object({
-      kind: oneOf(['one_of', 'none_of', 'includes_any', 'includes_all', 'includes_none']),
-      left: operand,
-      values,
-    }),
-    object({ kind: oneOf(['contains', 'starts_with']), left: operand, text: text({ min: 0 }) }),
-  ),
-) as Known<Criterion>;
-
-const asked = {
-  id: key(),
-  level: oneOf(LEVELS),
-  binds: oneOf(BINDINGS),
-  appliesWhen: optional(criterion),
-  message: optional(text({ min: 0 })),
-};
-const requirement = tagged(
-  'kind',
-  object({ ...asked, kind: oneOf(['criterion']), criterion }),
-  object({ ...asked, kind: oneOf(['field']), field: key() }),
-);
-const checklistItem = object({
-  id: key(),
-  text: text({ min: 0, max: 500 }),
-  need: oneOf(['must', 'optional']),
-  level: oneOf(LEVELS),
-  afterReturn: oneOf(['keep', 'again']),
-});
 const requirements = list(requirement, 200);
 const stage = object({
   id: key(),

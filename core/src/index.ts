@@ -1,7 +1,10 @@
+export { canonicalText } from './canonicalText.ts';
 export { describeFinding, type FindingWords } from './compliance/describeFinding.ts';
 export { type Expected, expectedFindings, targetFromText, targetText } from './compliance/expectedFindings.ts';
 export {
   FINDING_KINDS,
+  FINDING_NAMES,
+  FINDING_ORIGINS,
   type Finding,
   type FindingKind,
   type FindingOrigin,
@@ -128,21 +131,9 @@ export { type CellTerms, type Lookup, readCell, readDate } from './formats/readC
 export { type ImportedRow, type ImportTerms, type RowProblem, readRow } from './formats/readRow.ts';
 export { type AskedItem, assembleGate } from './gate/assemble.ts';
 export { type CompiledGate, compileGate } from './gate/compileGate.ts';
-export { describeActual, describeItem } from './gate/describeItem.ts';
-export { type AskedAt, fieldsAsked, type GateItem, itemsOf, itemsToEnter, itemsToLeave } from './gate/item.ts';
+export { fieldsAsked, itemsOf, itemsToEnter, itemsToLeave } from './gate/item.ts';
 export { type MoveTarget, nextTarget, type Route, routeTo } from './gate/route.ts';
-export {
-  type GateAnswer,
-  type GateFacts,
-  ITEM_STATES,
-  type ItemState,
-  type ItemVerdict,
-  isOpen,
-  judgeGate,
-  judgeItem,
-  type Remedy,
-  type Verdict,
-} from './gate/verdict.ts';
+export { GATE_ANSWERS, type GateAnswer, judgeGate, type Verdict } from './gate/verdict.ts';
 export {
   amountToMinor,
   type CurrencyPair,
@@ -160,29 +151,43 @@ export {
 export { countedMedian, type DayCountRow } from './movement/countedMedian.ts';
 export { type StageCounts, type StageMovement, stageMovement } from './movement/stageMovement.ts';
 export { type Share, wilson } from './movement/wilson.ts';
-export { canonicalText } from './processes/canonicalText.ts';
 export { checkDocument } from './processes/check.ts';
 export { askedBy, diffDocuments, type ProcessChange, touchesGates } from './processes/diff.ts';
 export {
-  BINDINGS,
-  type Binding,
-  type ChecklistItem,
   type FieldSection,
-  LEVELS,
-  type Level,
   newDocument,
   newStage,
   PROCESS_KINDS,
   type ProcessDocument,
   type ProcessKind,
   placeOf,
-  type Requirement,
   RULES,
   type Rule,
   type Stage,
   stageOf,
 } from './processes/document.ts';
 export { applyEdit, type EditProblem, type ProcessEdit, type RequirementPlace } from './processes/edit.ts';
+export type { ChecklistItem } from './requirements/checklist.ts';
+export { describeActual, describeItem } from './requirements/describeItem.ts';
+export {
+  ASKED_AT,
+  type AskedAt,
+  BINDINGS,
+  type Binding,
+  type GateFacts,
+  ITEM_STATES,
+  type ItemBase,
+  type ItemState,
+  isOpen,
+  LEVELS,
+  type Level,
+  type Remedy,
+} from './requirements/item.ts';
+export { requirementProblems } from './requirements/itemParts.ts';
+export { type ItemVerdict, judgeItem } from './requirements/judgeItem.ts';
+export type { RequirementKind } from './requirements/kind.ts';
+export { type GateItem, REQUIREMENT_KINDS, type Requirement } from './requirements/kinds.ts';
+export type { Shape, Shapes } from './requirements/shape.ts';
 export { failed, ok, type Result } from './result.ts';
 export {
   addWorkingDays,

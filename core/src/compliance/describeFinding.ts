@@ -4,10 +4,10 @@ import type { Deal } from '../deals/deal.ts';
 import { presentVisit, textValue } from '../deals/deal.ts';
 import { dealFacts } from '../deals/dealFacts.ts';
 import type { Setting } from '../deals/setting.ts';
-import { describeActual, describeItem } from '../gate/describeItem.ts';
 import { itemsOf } from '../gate/item.ts';
-import { judgeItem } from '../gate/verdict.ts';
 import { stageOf } from '../processes/document.ts';
+import { describeActual, describeItem } from '../requirements/describeItem.ts';
+import { judgeItem } from '../requirements/judgeItem.ts';
 import { type Instant, localDay } from '../time/day.ts';
 import type { Finding } from './finding.ts';
 
@@ -29,12 +29,8 @@ export function describeFinding(
   at: Instant,
   nameOf: NameOf,
 ): FindingWords {
+  if (finding.requirement !== null) return describeRequirement(finding.requirement, deal, setting, at, nameOf);
   switch (finding.kind) {
-    case 'criterion':
-    case 'field':
-    case 'checklist':
-    case 'gate_changed':
-      return describeRequirement(finding, deal, setting, at, nameOf);
     case 'past_target':
       return {
         says: [strong('Move on'), plain(' by '), strong(dayOr(presentVisit(deal).moveOnDay))],
@@ -54,13 +50,13 @@ export function describeFinding(
 }
 
 function describeRequirement(
-  finding: Finding,
+  requirement: string,
   deal: Deal,
   setting: Setting,
   at: Instant,
   nameOf: NameOf,
 ): FindingWords {
-  const item = itemsOf(setting.document).get(finding.requirement ?? '');
+  const item = itemsOf(setting.document).get(requirement);
   if (!item) return { says: [plain('A requirement that the process no longer has')], actual: null };
   const verdict = judgeItem(item, dealFacts(deal, setting, at), setting.catalogue);
   return {

@@ -3,25 +3,20 @@ import { dealFacts } from '../deals/dealFacts.ts';
 import type { Setting } from '../deals/setting.ts';
 import { isEmpty } from '../facts/value.ts';
 import { assembleGate } from '../gate/assemble.ts';
-import { type GateItem, itemsOf } from '../gate/item.ts';
+import { itemsOf } from '../gate/item.ts';
 import { type MoveTarget, routeTo } from '../gate/route.ts';
-import { type GateFacts, isOpen, judgeItem } from '../gate/verdict.ts';
-import { type Level, stageOf } from '../processes/document.ts';
+import { stageOf } from '../processes/document.ts';
+import { factsAt, type GateFacts, isOpen, type Level } from '../requirements/item.ts';
+import { turnsOf } from '../requirements/itemParts.ts';
+import { judgeItem } from '../requirements/judgeItem.ts';
+import { kindNamed } from '../requirements/kindOf.ts';
+import type { GateItem, RequirementFindingKind } from '../requirements/kinds.ts';
 import { addDays, type Day, daysBetween, type Instant, localDay, startOfDay } from '../time/day.ts';
-import { type Finding, type FindingKind, OPEN_ENDED } from './finding.ts';
+import { type EntryKind, type Finding, OPEN_ENDED, type RequirementFinding } from './finding.ts';
 import { gracesFor } from './grace.ts';
 import type { HouseRule } from './houseRules.ts';
 import { type OwedItem, owedItems } from './owed.ts';
-import {
-  cutPeriods,
-  daysOfChange,
-  joinPeriods,
-  liesIn,
-  openPeriods,
-  type Period,
-  periodsWhere,
-  splitPeriod,
-} from './periods.ts';
+import { cutPeriods, joinPeriods, liesIn, openPeriods, type Period, periodsWhere, splitPeriod } from './periods.ts';
 
 /** What is found on a deal from `now` on if nothing but the clock changes; and whether the refused attempt is still in the way. */
 export interface Expected {
@@ -33,8 +28,8 @@ export interface Expected {
 export function expectedFindings(deal: Deal, setting: Setting, now: Instant): Expected {
   if (deal.status.state !== 'open') return { findings: [], attempt: deal.attempt ? 'settled' : 'none' };
   const facts = dealFacts(deal, setting, now);
-  const owed = owedItems(deal, setting.document).flatMap((each) => owedFindings(deal, each, setting, facts, now));
-  const attempt = attemptFindings(deal, setting, facts, now);
+  const owed = owedItems(deal, setting.document).flatMap((each) => owedFindings(deal, each, setting, facts));
+  const attempt = attemptFindings(deal, setting, facts);
   const taken = new Set(owed.map(({ key }) => key));
   return {
     attempt: attempt.attempt,
@@ -53,10 +48,8 @@ function owedFindings(
   { item, origin, step }: OwedItem,
   setting: Setting,
   facts: GateFacts,
-  now: Instant,
 ): readonly Finding[] {
-  const periodsOf = (asked: GateItem): readonly Period[] =>
-    openPeriods(asked, facts, setting.catalogue, now, setting.zone);
+  const periodsOf = (asked: GateItem): readonly Period[] => openPeriods(asked, facts, setting.catalogue);
   const graces = gracesFor(deal, setting.publishes, item.id, step).map(({ until, before }) => ({
     until,
     before,
@@ -66,7 +59,7 @@ function owedFindings(
   const pieces = periodsOf(item).flatMap((period) => splitPeriod(period, cuts));
   const findings = pieces.map(({ from, to }) => {
     const isNew = graces.filter(({ before, failed }) => !(heldAlready(before, item) && liesIn(failed, from)));
-    const kind = isNew.length > 0 ? 'gate_changed' : kindOf(item);
+    const kind = isNew.length > 0 ? 'gate_changed' : findingKindOf(item);
     const level = isNew.some(({ until }) => from < until) ? 'flag' : item.level;
     return itemFinding(item, kind, level, origin, { from, to });
   });
@@ -77,15 +70,16 @@ function owedFindings(
 const heldAlready = (before: GateItem | null, item: GateItem): boolean =>
   before !== null && (before.level === 'hold' || item.level === 'flag');
 
-const kindOf = (item: GateItem): FindingKind => (item.kind === 'decision' ? 'criterion' : item.kind);
+const findingKindOf = ({ kind }: GateItem): RequirementFindingKind =>
+  kindNamed(kind).finding.kind as RequirementFindingKind;
 
 const itemFinding = (
   item: GateItem,
-  kind: FindingKind,
+  kind: RequirementFinding['kind'],
   level: Level,
   origin: Finding['origin'],
   { from, to }: Period,
-): Finding => ({
+): RequirementFinding => ({
   key: `requirement:${item.id}`,
   kind,
   level,
@@ -110,19 +104,19 @@ function joinFindings(findings: readonly Finding[]): readonly Finding[] {
 }
 
 /** What a refused attempt's gate still asks. It is over at the instant when nothing in it holds any more (S16). */
-function attemptFindings(deal: Deal, setting: Setting, facts: GateFacts, now: Instant): Expected {
+function attemptFindings(deal: Deal, setting: Setting, facts: GateFacts): Expected {
   if (!deal.attempt) return { findings: [], attempt: 'none' };
   const items = attemptGate(deal, setting);
-  const days = [facts.today, ...new Set(items.flatMap((item) => daysOfChange(item, facts)))].sort((a, b) => a - b);
-  const holds = (today: number): boolean =>
-    items.some(
-      (item) => item.level === 'hold' && isOpen(judgeItem(item, { ...facts, today }, setting.catalogue).state),
-    );
-  const first = periodsWhere(days, holds, now, setting.zone)[0];
-  if (!first || first.from > now) return { findings: [], attempt: 'settled' };
+  const turns = [...new Set(items.flatMap((item) => turnsOf(item, facts)))].sort((a, b) => a - b);
+  const holds = (at: Instant): boolean => {
+    const then = factsAt(facts, at);
+    return items.some((item) => item.level === 'hold' && isOpen(judgeItem(item, then, setting.catalogue).state));
+  };
+  const first = periodsWhere([facts.at, ...turns], holds)[0];
+  if (!first || first.from > facts.at) return { findings: [], attempt: 'settled' };
   const findings = items.flatMap((item) =>
-    cutPeriods(openPeriods(item, facts, setting.catalogue, now, setting.zone), first.to).map((period) =>
-      itemFinding(item, kindOf(item), item.level, 'refused', period),
+    cutPeriods(openPeriods(item, facts, setting.catalogue), first.to).map((period) =>
+      itemFinding(item, findingKindOf(item), item.level, 'refused', period),
     ),
   );
   return { findings, attempt: 'stands' };
@@ -149,7 +143,7 @@ function entryFindings(deal: Deal, setting: Setting, facts: GateFacts, now: Inst
   const step = deal.path.find(({ seq }) => seq === visit.moveSeq);
   const kind = step && entryKind(step, setting);
   if (!step || !kind) return [];
-  const periods = kind === 'returned' ? [{ from: now, to: OPEN_ENDED }] : periodsOwed(step, setting, facts, now);
+  const periods = kind === 'returned' ? [{ from: now, to: OPEN_ENDED }] : periodsOwed(step, setting, facts);
   return periods.map(({ from, to }) => ({
     key: `${kind}:${step.seq}`,
     kind,
@@ -162,16 +156,16 @@ function entryFindings(deal: Deal, setting: Setting, facts: GateFacts, now: Inst
   }));
 }
 
-function entryKind(step: PathStep, setting: Setting): 'forced' | 'skipped' | 'returned' | null {
+function entryKind(step: PathStep, setting: Setting): EntryKind | null {
   if (step.forced === 'yes') return 'forced';
   if (step.kind === 'skip') return 'skipped';
   return step.kind === 'return' && setting.document.returns === 'flag' ? 'returned' : null;
 }
 
-function periodsOwed(step: PathStep, setting: Setting, facts: GateFacts, now: Instant): readonly Period[] {
+function periodsOwed(step: PathStep, setting: Setting, facts: GateFacts): readonly Period[] {
   const all = itemsOf(setting.document);
   const items = step.owes.flatMap((id) => all.get(id) ?? []);
-  return joinPeriods(items.flatMap((item) => openPeriods(item, facts, setting.catalogue, now, setting.zone)));
+  return joinPeriods(items.flatMap((item) => openPeriods(item, facts, setting.catalogue)));
 }
 
 function houseRuleFindings(deal: Deal, setting: Setting, now: Instant): readonly Finding[] {

@@ -1,44 +1,67 @@
-import type { Level } from '../processes/document.ts';
+import type { Level } from '../requirements/item.ts';
+import { REQUIREMENT_KINDS, type RequirementFindingKind } from '../requirements/kinds.ts';
 import type { Instant } from '../time/day.ts';
+import type { HouseRule } from './houseRules.ts';
 
-/** Every way in which a deal can fail to comply, in the order in which it is shown. */
-export const FINDING_KINDS = [
-  'criterion',
-  'field',
-  'checklist',
-  'gate_changed',
-  'past_target',
-  'idle',
-  'close_date_past',
-  'no_next_action',
-  'skipped',
-  'returned',
-  'forced',
-] as const;
-export type FindingKind = (typeof FINDING_KINDS)[number];
+const REQUIREMENT_NAMES = Object.fromEntries(
+  REQUIREMENT_KINDS.map(({ finding }) => [finding.kind, finding.name]),
+) as Readonly<Record<RequirementFindingKind, string>>;
+
+const HOUSE_RULE_NAMES: Readonly<Record<HouseRule, string>> = {
+  past_target: 'Past target',
+  idle: 'Idle',
+  close_date_past: 'Close date past',
+  no_next_action: 'No next action',
+};
+
+/** How a deal entered its stage (S17). */
+const ENTRY_NAMES = { skipped: 'Stage skipped', returned: 'Came back', forced: 'Forced' } as const;
+export type EntryKind = keyof typeof ENTRY_NAMES;
+
+/** Every way in which a deal can fail to comply, in the order in which it is shown, and how it is called. */
+export const FINDING_NAMES = {
+  ...REQUIREMENT_NAMES,
+  gate_changed: 'Gate changed',
+  ...HOUSE_RULE_NAMES,
+  ...ENTRY_NAMES,
+} as const;
+export type FindingKind = keyof typeof FINDING_NAMES;
+export const FINDING_KINDS = Object.keys(FINDING_NAMES) as readonly FindingKind[];
 
 /** Why an unmet requirement is a finding already. */
-export type FindingOrigin = 'owed' | 'refused' | 'entry' | 'house_rule';
+export const FINDING_ORIGINS = ['owed', 'refused', 'entry', 'house_rule'] as const;
+export type FindingOrigin = (typeof FINDING_ORIGINS)[number];
 
 /** The end of a finding that nothing yet ends. */
 export const OPEN_ENDED: Instant = Number.POSITIVE_INFINITY;
 
-/**
- * One way in which a deal did not comply, from `openedAt` up to and without `closedAt`. Both may lie in the future,
- * where only the clock decides: a reading as of T compares with them (S20).
- */
-export interface Finding {
+interface FindingBase {
   /** What it is about, unique among the findings of a deal that overlap in time. */
   readonly key: string;
-  readonly kind: FindingKind;
   readonly level: Level;
   readonly origin: FindingOrigin;
-  readonly requirement: string | null;
   /** The stage that asks for it. */
   readonly askedBy: string | null;
   readonly openedAt: Instant;
   readonly closedAt: Instant;
 }
+
+/** What is found about a requirement; what fails only because of a publish says so. */
+export interface RequirementFinding extends FindingBase {
+  readonly kind: RequirementFindingKind | 'gate_changed';
+  readonly requirement: string;
+}
+
+interface OtherFinding extends FindingBase {
+  readonly kind: HouseRule | EntryKind;
+  readonly requirement: null;
+}
+
+/**
+ * One way in which a deal did not comply, from `openedAt` up to and without `closedAt`. Both may lie in the future,
+ * where only the clock decides: a reading as of T compares with them (S20).
+ */
+export type Finding = RequirementFinding | OtherFinding;
 
 /** Whether the finding stands at the instant. */
 export const standsAt = (finding: Finding, at: Instant): boolean => finding.openedAt <= at && at < finding.closedAt;

@@ -3,17 +3,16 @@ import { describe, expect, it } from 'vitest';
 import { editDeal } from '../deals/edit.ts';
 import { moveDeal } from '../deals/move.ts';
 import { tickItem } from '../deals/tick.ts';
-import type { Requirement } from '../processes/document.ts';
-import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage, TODAY } from '../testing/builders.ts';
-import { dayFromNumber, startOfDay } from '../time/day.ts';
+import type { Requirement } from '../requirements/kinds.ts';
+import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { describeFinding } from './describeFinding.ts';
-import { type Finding, OPEN_ENDED, standingAt, standsAt } from './finding.ts';
+import { type Finding, OPEN_ENDED, type RequirementFinding, standingAt, standsAt } from './finding.ts';
 import { NO_HOUSE_RULES } from './houseRules.ts';
 import { owedItems } from './owed.ts';
 import { cutPeriods, joinPeriods, type Period, periodsWhere } from './periods.ts';
 import { reviseFindings } from './reviseFindings.ts';
 
-const finding = (openedAt: number, closedAt: number, more: Partial<Finding> = {}): Finding => ({
+const finding = (openedAt: number, closedAt: number, more: Partial<RequirementFinding> = {}): Finding => ({
   key: 'requirement:r',
   kind: 'field',
   level: 'hold',
@@ -92,16 +91,15 @@ describe('revising what is kept', () => {
 });
 
 describe('periods', () => {
-  const ZONE = 'Europe/London';
   const of = (from: number, to: number): Period => ({ from, to });
 
-  it('begin now, or at the start of the local day on which the test begins to hold', () => {
-    const days = [TODAY, TODAY + 3, TODAY + 5];
-    const start = (day: number) => startOfDay(dayFromNumber(day), ZONE);
-    expect(periodsWhere(days, (day) => day < TODAY + 3, NOW, ZONE)).toEqual([of(NOW, start(TODAY + 3))]);
-    expect(periodsWhere(days, (day) => day === TODAY + 3, NOW, ZONE)).toEqual([of(start(TODAY + 3), start(TODAY + 5))]);
-    expect(periodsWhere(days, () => true, NOW, ZONE)).toEqual([of(NOW, OPEN_ENDED)]);
-    expect(periodsWhere(days, () => false, NOW, ZONE)).toEqual([]);
+  it('begin now, or at the instant at which the test begins to hold', () => {
+    const [later, last] = [NOW + 3 * DAY, NOW + 5 * DAY];
+    const instants = [NOW, later, last];
+    expect(periodsWhere(instants, (at) => at < later)).toEqual([of(NOW, later)]);
+    expect(periodsWhere(instants, (at) => at === later)).toEqual([of(later, last)]);
+    expect(periodsWhere(instants, () => true)).toEqual([of(NOW, OPEN_ENDED)]);
+    expect(periodsWhere(instants, () => false)).toEqual([]);
   });
 
   it('joined cover the same instants, and neither overlap nor touch', () => {

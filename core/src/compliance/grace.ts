@@ -1,7 +1,9 @@
 import type { Deal, PathStep } from '../deals/deal.ts';
 import { versionsFollowed } from '../deals/spans.ts';
-import { type GateItem, itemsOf, substanceOf } from '../gate/item.ts';
+import { itemsOf } from '../gate/item.ts';
 import type { ProcessDocument } from '../processes/document.ts';
+import type { GateItem } from '../requirements/kinds.ts';
+import { substanceOf } from '../requirements/substance.ts';
 import type { Instant } from '../time/day.ts';
 
 /** What each requirement that a version changed was before, by its id; null where it was not asked. */
@@ -23,7 +25,7 @@ export function changedRequirements(before: ProcessDocument, after: ProcessDocum
   return Object.fromEntries(
     [...itemsOf(after)].flatMap(([id, item]) => {
       const was = old.get(id) ?? null;
-      return was && substanceOf(was) === substanceOf(item) ? [] : [[id, was]];
+      return was && substanceOf(was.kind, was) === substanceOf(item.kind, item) ? [] : [[id, was]];
     }),
   );
 }

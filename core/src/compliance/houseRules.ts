@@ -1,4 +1,4 @@
-import type { Level } from '../processes/document.ts';
+import type { Level } from '../requirements/item.ts';
 import type { Instant } from '../time/day.ts';
 
 /** Rules of a process about time and tidiness; all off in a bare process (S18). */

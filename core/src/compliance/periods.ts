@@ -1,8 +1,9 @@
-import { clockDays } from '../criteria/clockDays.ts';
 import type { Catalogue } from '../facts/field.ts';
-import type { GateItem } from '../gate/item.ts';
-import { type GateFacts, isOpen, judgeItem } from '../gate/verdict.ts';
-import { dayFromNumber, type Instant, startOfDay } from '../time/day.ts';
+import { factsAt, type GateFacts, isOpen } from '../requirements/item.ts';
+import { turnsOf } from '../requirements/itemParts.ts';
+import { judgeItem } from '../requirements/judgeItem.ts';
+import type { GateItem } from '../requirements/kinds.ts';
+import type { Instant } from '../time/day.ts';
 import { OPEN_ENDED } from './finding.ts';
 
 /** A stretch of time, half-open. */
@@ -12,44 +13,23 @@ export interface Period {
 }
 
 /** From when to when, as the clock goes on and nothing else changes, an item is in the way. */
-export function openPeriods(
-  item: GateItem,
-  facts: GateFacts,
-  catalogue: Catalogue,
-  now: Instant,
-  zone: string,
-): readonly Period[] {
-  const days = [facts.today, ...daysOfChange(item, facts)];
-  return periodsWhere(days, (today) => isOpen(judgeItem(item, { ...facts, today }, catalogue).state), now, zone);
-}
+export const openPeriods = (item: GateItem, facts: GateFacts, catalogue: Catalogue): readonly Period[] =>
+  periodsWhere([facts.at, ...turnsOf(item, facts)], (at) =>
+    isOpen(judgeItem(item, at === facts.at ? facts : factsAt(facts, at), catalogue).state),
+  );
 
-/** The days after today on which the item's state may change by the clock alone. */
-export function daysOfChange(item: GateItem, facts: GateFacts): readonly number[] {
-  const criteria = [
-    ...(item.kind === 'criterion' ? [item.criterion] : []),
-    ...(item.appliesWhen ? [item.appliesWhen] : []),
-  ];
-  return [...new Set(criteria.flatMap((criterion) => clockDays(criterion, facts)))].sort((a, b) => a - b);
-}
-
-/** Periods in which the test holds, given the days (the present one first) on which its answer may change. */
-export function periodsWhere(
-  days: readonly number[],
-  test: (day: number) => boolean,
-  now: Instant,
-  zone: string,
-): readonly Period[] {
+/** Periods in which the test holds, given the instants, in order, at which its answer may change; the first is now. */
+export function periodsWhere(instants: readonly Instant[], test: (at: Instant) => boolean): readonly Period[] {
   const periods: Period[] = [];
   let from: Instant | null = null;
-  days.forEach((day, place) => {
-    const at = place === 0 ? now : startOfDay(dayFromNumber(day), zone);
-    const holds = test(day);
+  for (const at of instants) {
+    const holds = test(at);
     if (holds && from === null) from = at;
     if (!holds && from !== null) {
       periods.push({ from, to: at });
       from = null;
     }
-  });
+  }
   return from === null ? periods : [...periods, { from, to: OPEN_ENDED }];
 }
 

@@ -8,7 +8,7 @@ import type { Change } from '../deals/record.ts';
 import { canTakeBack, takeBack } from '../deals/takeBack.ts';
 import { tickItem } from '../deals/tick.ts';
 import { withdrawAttempt } from '../deals/withdrawAttempt.ts';
-import type { Requirement } from '../processes/document.ts';
+import type { Requirement } from '../requirements/kinds.ts';
 import { at, DAY, dealIn, documentOf, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { dayFromNumber, dayNumber } from '../time/day.ts';
 import { expectedFindings } from './expectedFindings.ts';

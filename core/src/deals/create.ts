@@ -1,6 +1,6 @@
 import { expectedFindings } from '../compliance/expectedFindings.ts';
 import { type FactValue, normaliseValue, type Values } from '../facts/value.ts';
-import { isOpen } from '../gate/verdict.ts';
+import { isOpen } from '../requirements/item.ts';
 import type { Instant } from '../time/day.ts';
 import { type Deal, NO_ACTIVITY, type PathStep } from './deal.ts';
 import { recalculated } from './exchange.ts';

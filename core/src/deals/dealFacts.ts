@@ -1,5 +1,5 @@
-import type { GateFacts } from '../gate/verdict.ts';
 import type { ProcessDocument } from '../processes/document.ts';
+import type { GateFacts } from '../requirements/item.ts';
 import { dayNumber, type Instant, localDay } from '../time/day.ts';
 import { type Deal, presentVisit } from './deal.ts';
 import { currenciesOf, ratesUsed } from './exchange.ts';
@@ -12,6 +12,8 @@ export function dealFacts(deal: Deal, setting: Setting, at: Instant): GateFacts 
     values: { ...deal.values, ...deal.partyValues },
     enteredDay: dayNumber(presentVisit(deal).enteredDay),
     lastActivityDay: deal.lastActivityAt === null ? null : dayNumber(localDay(deal.lastActivityAt, setting.zone)),
+    at,
+    zone: setting.zone,
     today: dayNumber(localDay(at, setting.zone)),
     rateOf: setting.rateOf,
     currencyOf: currenciesOf(deal, setting),

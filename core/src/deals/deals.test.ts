@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { expectedFindings } from '../compliance/expectedFindings.ts';
 import { standingAt, standsAt } from '../compliance/finding.ts';
 import { NO_HOUSE_RULES } from '../compliance/houseRules.ts';
-import type { Requirement } from '../processes/document.ts';
+import type { Requirement } from '../requirements/kinds.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, published, settingOf, stage } from '../testing/builders.ts';
 import { startOfDay } from '../time/day.ts';
 import { recordActivity } from './activity.ts';

@@ -1,5 +1,5 @@
+import { canonicalText } from '../canonicalText.ts';
 import { checkValue, describeValueProblem, type FactValue, normaliseValue } from '../facts/value.ts';
-import { canonicalText } from '../processes/canonicalText.ts';
 import { failed, ok, type Result } from '../result.ts';
 import type { Deal } from './deal.ts';
 import { recalculated } from './exchange.ts';

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { catalogueOf, type Field } from '../facts/field.ts';
-import { describeActual } from '../gate/describeItem.ts';
 import { itemsOf } from '../gate/item.ts';
-import { judgeItem } from '../gate/verdict.ts';
 import type { RateOf } from '../money/money.ts';
-import type { Requirement } from '../processes/document.ts';
+import { describeActual } from '../requirements/describeItem.ts';
+import { judgeItem } from '../requirements/judgeItem.ts';
+import type { Requirement } from '../requirements/kinds.ts';
 import { at, CATALOGUE, dealIn, documentOf, FIELDS, must, NOW, rate, settingOf, stage } from '../testing/builders.ts';
 import { adoptVersion } from './adoptVersion.ts';
 import { createDeal } from './create.ts';

@@ -1,7 +1,8 @@
 import { targetText } from '../compliance/expectedFindings.ts';
 import { assembleGate } from '../gate/assemble.ts';
 import { type MoveTarget, type Route, routeTo } from '../gate/route.ts';
-import { isOpen, judgeGate, type Verdict } from '../gate/verdict.ts';
+import { judgeGate, type Verdict } from '../gate/verdict.ts';
+import { isOpen } from '../requirements/item.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { type Day, localDay } from '../time/day.ts';
 import { type Deal, type DealStatus, type PathStep, presentVisit } from './deal.ts';

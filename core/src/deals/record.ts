@@ -1,6 +1,7 @@
 import type { Values } from '../facts/value.ts';
-import type { GateAnswer, ItemState } from '../gate/verdict.ts';
+import type { GateAnswer } from '../gate/verdict.ts';
 import type { Money } from '../money/money.ts';
+import type { ItemState } from '../requirements/item.ts';
 import type { Day, Instant } from '../time/day.ts';
 import type { ActivityKind, Deal, MoveKind } from './deal.ts';
 import type { UsedRate } from './exchange.ts';

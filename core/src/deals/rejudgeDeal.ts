@@ -1,4 +1,4 @@
-import { canonicalText } from '../processes/canonicalText.ts';
+import { canonicalText } from '../canonicalText.ts';
 import type { Deal } from './deal.ts';
 import { recalculated } from './exchange.ts';
 import type { Change } from './record.ts';

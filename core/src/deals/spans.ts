@@ -1,5 +1,5 @@
+import { canonicalText } from '../canonicalText.ts';
 import type { FactValue } from '../facts/value.ts';
-import { canonicalText } from '../processes/canonicalText.ts';
 import type { Instant } from '../time/day.ts';
 import { type Deal, SPAN_ASPECTS, type Span, type SpanAspect } from './deal.ts';
 

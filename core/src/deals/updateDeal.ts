@@ -1,6 +1,6 @@
 import type { Values } from '../facts/value.ts';
-import { isOpen } from '../gate/verdict.ts';
 import { stageOf } from '../processes/document.ts';
+import { isOpen } from '../requirements/item.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { andThen } from './andThen.ts';
 import { type Deal, presentVisit } from './deal.ts';

@@ -1,5 +1,6 @@
 import { type ProcessDocument, stageOf } from '../processes/document.ts';
-import { type GateItem, itemsToClose, itemsToEnter, itemsToLeave } from './item.ts';
+import type { GateItem } from '../requirements/kinds.ts';
+import { itemsToClose, itemsToEnter, itemsToLeave } from './item.ts';
 import type { MoveTarget, Route } from './route.ts';
 
 /** An item as one gate asks it: what a skip passes over is marked, and asked at the level of the process's rule. */

@@ -1,7 +1,10 @@
 import { Columns, compileTest, type Row, type RowTest } from '../criteria/compile.ts';
 import type { Catalogue } from '../facts/field.ts';
-import type { GateItem } from './item.ts';
-import type { GateAnswer, GateFacts } from './verdict.ts';
+import type { GateFacts } from '../requirements/item.ts';
+import type { Compiled } from '../requirements/kind.ts';
+import { kindNamed } from '../requirements/kindOf.ts';
+import type { GateItem } from '../requirements/kinds.ts';
+import type { GateAnswer } from './verdict.ts';
 
 /** A gate made ready to judge whole books of deals; gives the answers of `judgeGate` without explaining them. */
 export interface CompiledGate {
@@ -21,15 +24,20 @@ interface CompiledItems {
 /** Compiles the items of a gate over the catalogue's types. */
 export function compileGate(items: readonly GateItem[], catalogue: Catalogue): CompiledGate {
   const columns = new Columns();
+  const compiled = items.map((item) => ({ item, compiled: compileItem(item, catalogue, columns) }));
   const ofLevel = (level: GateItem['level']): CompiledItems => {
-    const chosen = items.filter((item) => item.level === level);
-    const fields = chosen.filter(isPlainField);
-    const others = chosen.filter((item) => !isPlainField(item));
+    const chosen = compiled.filter(({ item }) => item.level === level);
+    const filled = chosen.flatMap(({ item, compiled }) =>
+      compiled.as === 'filled' ? [{ id: item.id, column: compiled.column }] : [],
+    );
+    const tests = chosen.flatMap(({ item, compiled }) =>
+      compiled.as === 'test' ? [{ id: item.id, test: compiled.test }] : [],
+    );
     return {
-      fieldIds: fields.map(({ id }) => id),
-      columns: fields.map(({ field }) => columns.of(field)),
-      ids: others.map(({ id }) => id),
-      tests: others.map((item) => compileItem(item, catalogue, columns)),
+      fieldIds: filled.map(({ id }) => id),
+      columns: filled.map(({ column }) => column),
+      ids: tests.map(({ id }) => id),
+      tests: tests.map(({ test }) => test),
     };
   };
   const [holding, flagging] = [ofLevel('hold'), ofLevel('flag')];
@@ -43,10 +51,6 @@ export function compileGate(items: readonly GateItem[], catalogue: Catalogue): C
     missing: (facts) => countOpen(holding, read(facts), facts.waived, Number.POSITIVE_INFINITY),
   };
 }
-
-type FieldItem = Extract<GateItem, { kind: 'field' }>;
-
-const isPlainField = (item: GateItem): item is FieldItem => item.kind === 'field' && item.appliesWhen === undefined;
 
 /** How many items are in the way; counting stops at `most`. */
 function countOpen(items: CompiledItems, row: Row, waived: ReadonlySet<string>, most: number): number {
@@ -64,26 +68,16 @@ function countOpen(items: CompiledItems, row: Row, waived: ReadonlySet<string>, 
 }
 
 /** An item that does not apply counts as met. */
-function compileItem(item: GateItem, catalogue: Catalogue, columns: Columns): RowTest {
-  const isMet = compileMet(item, catalogue, columns);
-  const applies = item.appliesWhen ? compileTest(item.appliesWhen, catalogue, columns) : null;
-  return applies ? (row) => applies(row) === false || isMet(row) : isMet;
+function compileItem(item: GateItem, catalogue: Catalogue, columns: Columns): Compiled {
+  const compiled = kindNamed(item.kind).compile(item, catalogue, columns);
+  if (!item.appliesWhen) return compiled;
+  const isMet = testOf(compiled);
+  const applies = compileTest(item.appliesWhen, catalogue, columns);
+  return { as: 'test', test: (row) => applies(row) === false || isMet(row) };
 }
 
-function compileMet(item: GateItem, catalogue: Catalogue, columns: Columns): RowTest {
-  switch (item.kind) {
-    case 'criterion':
-      return compileTest(item.criterion, catalogue, columns);
-    case 'field': {
-      const column = columns.of(item.field);
-      return ({ cells }) => cells[column] !== null;
-    }
-    case 'checklist': {
-      const id = item.id;
-      // The row was read from the gate's own facts, which carry the ticks.
-      return ({ facts }) => (facts as GateFacts).ticked.has(id);
-    }
-    case 'decision':
-      return () => false;
-  }
+function testOf(compiled: Compiled): RowTest {
+  if (compiled.as === 'test') return compiled.test;
+  const { column } = compiled;
+  return ({ cells }) => cells[column] !== null;
 }

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Requirement } from '../processes/document.ts';
+import { describeItem } from '../requirements/describeItem.ts';
+import type { Requirement } from '../requirements/kinds.ts';
 import { CATALOGUE, documentOf, factsOf, must, needs, stage } from '../testing/builders.ts';
 import { assembleGate } from './assemble.ts';
 import { compileGate } from './compileGate.ts';
-import { describeItem } from './describeItem.ts';
 import { type MoveTarget, routeTo } from './route.ts';
 import { judgeGate } from './verdict.ts';
 

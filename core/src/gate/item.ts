@@ -1,28 +1,10 @@
-import { type Criterion, conditionsOf, fieldsReadBy, termsOf } from '../criteria/criterion.ts';
+import { conditionsOf, termsOf } from '../criteria/criterion.ts';
 import { isMoney } from '../facts/value.ts';
-import { canonicalText } from '../processes/canonicalText.ts';
-import type { Binding, ChecklistItem, Level, ProcessDocument, Requirement, Stage } from '../processes/document.ts';
-
-/** Which part of the document asks an item. */
-export type AskedAt = 'enter' | 'leave' | 'checklist' | 'won' | 'lost' | 'rule';
-
-/** One thing that a gate asks, wherever it was written down. */
-export type GateItem = {
-  readonly id: string;
-  /** The stage that asks it; null for what an outcome asks. */
-  readonly stage: string | null;
-  readonly at: AskedAt;
-  readonly level: Level;
-  readonly binds: Binding;
-  readonly appliesWhen?: Criterion;
-  readonly message?: string;
-} & (
-  | { readonly kind: 'criterion'; readonly criterion: Criterion }
-  | { readonly kind: 'field'; readonly field: string }
-  | { readonly kind: 'checklist'; readonly text: string; readonly afterReturn: ChecklistItem['afterReturn'] }
-  /** The process's own rule stands in the way; nothing the seller fills in changes that. */
-  | { readonly kind: 'decision'; readonly rule: 'returns' }
-);
+import type { ProcessDocument, Stage } from '../processes/document.ts';
+import { toGateItem } from '../requirements/checklist.ts';
+import type { AskedAt } from '../requirements/item.ts';
+import { criteriaOf, fieldsOf } from '../requirements/itemParts.ts';
+import type { GateItem, Requirement } from '../requirements/kinds.ts';
 
 /** What a stage asks before a deal may enter it. */
 export const itemsToEnter = remembered((stage: Stage): readonly GateItem[] =>
@@ -32,7 +14,7 @@ export const itemsToEnter = remembered((stage: Stage): readonly GateItem[] =>
 /** What a stage asks before a deal may leave it forward: its leaving requirements, then its must items. */
 export const itemsToLeave = remembered((stage: Stage): readonly GateItem[] => [
   ...stage.leave.map((requirement) => requirementItem(requirement, stage.id, 'leave')),
-  ...stage.checklist.filter(({ need }) => need === 'must').map((item) => checklistItem(item, stage.id)),
+  ...stage.checklist.filter(({ need }) => need === 'must').map((item) => toGateItem(item, stage.id)),
 ]);
 
 /** What an outcome asks. */
@@ -41,26 +23,6 @@ export const itemsToClose = (document: ProcessDocument, outcome: 'won' | 'lost')
 
 function requirementItem(requirement: Requirement, stage: string | null, at: AskedAt): GateItem {
   return { ...requirement, stage, at };
-}
-
-/** A ticked item stays owed like a field: unticking it later is a finding. */
-function checklistItem(item: ChecklistItem, stage: string): GateItem {
-  return {
-    id: item.id,
-    stage,
-    at: 'checklist',
-    level: item.level,
-    binds: 'must_stay',
-    kind: 'checklist',
-    text: item.text,
-    afterReturn: item.afterReturn,
-  };
-}
-
-/** What an item asks, of whom, at what level and for how long: all but its words. Equal where nothing of it has changed (S28). */
-export function substanceOf(item: GateItem): string {
-  const { message: _message, ...asked } = item;
-  return canonicalText(asked.kind === 'checklist' ? { ...asked, text: '' } : asked);
 }
 
 /** Every item the version asks anywhere, by id. */
@@ -75,21 +37,12 @@ export const itemsOf = remembered((document: ProcessDocument): ReadonlyMap<strin
 
 /** Fields that some item of the version asks for or reads, each once. */
 export const fieldsAsked = (document: ProcessDocument): readonly string[] => [
-  ...new Set(
-    [...itemsOf(document).values()].flatMap((item) => [
-      ...(item.kind === 'field' ? [item.field] : []),
-      ...(item.kind === 'criterion' ? fieldsReadBy(item.criterion) : []),
-      ...(item.appliesWhen ? fieldsReadBy(item.appliesWhen) : []),
-    ]),
-  ),
+  ...new Set([...itemsOf(document).values()].flatMap(fieldsOf)),
 ];
 
 /** Currencies of the amounts that the version's criteria compare with. */
 export const currenciesAsked = remembered((document: ProcessDocument): readonly string[] => {
-  const criteria = [...itemsOf(document).values()].flatMap((item) => [
-    ...(item.kind === 'criterion' ? [item.criterion] : []),
-    ...(item.appliesWhen ? [item.appliesWhen] : []),
-  ]);
+  const criteria = [...itemsOf(document).values()].flatMap(criteriaOf);
   const terms = criteria.flatMap(conditionsOf).flatMap(termsOf);
   return terms.flatMap((term) => (term.of === 'value' && isMoney(term.value) ? [term.value.currency] : []));
 });

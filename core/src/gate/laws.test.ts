@@ -2,11 +2,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Values } from '../facts/value.ts';
 import { type ProcessDocument, RULES } from '../processes/document.ts';
+import { isOpen } from '../requirements/item.ts';
 import { CATALOGUE, documentOf, factsOf, needs, stage } from '../testing/builders.ts';
 import { assembleGate } from './assemble.ts';
 import { compileGate } from './compileGate.ts';
 import { type MoveTarget, nextTarget, routeTo } from './route.ts';
-import { isOpen, judgeGate } from './verdict.ts';
+import { judgeGate } from './verdict.ts';
 
 const FILLED: Values = {
   area: 300,

@@ -1,7 +1,10 @@
-import { checkCriterion, type Problem } from '../criteria/check.ts';
+import type { Problem } from '../criteria/check.ts';
 import type { Catalogue } from '../facts/field.ts';
 import { isCurrency } from '../money/money.ts';
-import type { ProcessDocument, Requirement, Stage } from './document.ts';
+import { checklistKind, toGateItem } from '../requirements/checklist.ts';
+import { requirementProblems } from '../requirements/itemParts.ts';
+import type { Requirement } from '../requirements/kinds.ts';
+import type { ProcessDocument, Stage } from './document.ts';
 
 /** Everything that keeps a document from being published; each problem points at its place. */
 export function checkDocument(document: ProcessDocument, catalogue: Catalogue): readonly Problem[] {
@@ -63,12 +66,11 @@ function checkStage(stage: Stage, catalogue: Catalogue, pointer: string): readon
     problems.push({ pointer: `${pointer}/target/days`, detail: DAY_COUNT_RULE });
   if (stage.idleDays !== null && !isDayCount(stage.idleDays))
     problems.push({ pointer: `${pointer}/idleDays`, detail: DAY_COUNT_RULE });
-  stage.checklist.forEach((item, place) => {
-    if (item.text.trim() === '')
-      problems.push({ pointer: `${pointer}/checklist/${place}/text`, detail: 'A checklist item needs a text.' });
-  });
   return [
     ...problems,
+    ...stage.checklist.flatMap((item, place) =>
+      checklistKind.problems(toGateItem(item, stage.id), catalogue, `${pointer}/checklist/${place}`),
+    ),
     ...checkRequirements(stage.enter, catalogue, `${pointer}/enter`),
     ...checkRequirements(stage.leave, catalogue, `${pointer}/leave`),
   ];
@@ -82,18 +84,9 @@ function checkRequirements(
   catalogue: Catalogue,
   pointer: string,
 ): readonly Problem[] {
-  return requirements.flatMap((requirement, place) => {
-    const at = `${pointer}/${place}`;
-    const applies = requirement.appliesWhen
-      ? checkCriterion(requirement.appliesWhen, catalogue, `${at}/appliesWhen`)
-      : [];
-    if (requirement.kind === 'criterion')
-      return [...checkCriterion(requirement.criterion, catalogue, `${at}/criterion`), ...applies];
-    const known = catalogue.has(requirement.field);
-    return known
-      ? applies
-      : [{ pointer: `${at}/field`, detail: 'This field is no longer in the catalogue. Choose another.' }, ...applies];
-  });
+  return requirements.flatMap((requirement, place) =>
+    requirementProblems(requirement, catalogue, `${pointer}/${place}`),
+  );
 }
 
 function checkSections(document: ProcessDocument, catalogue: Catalogue): readonly Problem[] {

@@ -1,5 +1,8 @@
-import { canonicalText } from './canonicalText.ts';
-import type { ChecklistItem, ProcessDocument, Requirement, Stage } from './document.ts';
+import { canonicalText } from '../canonicalText.ts';
+import { type ChecklistItem, checklistKind } from '../requirements/checklist.ts';
+import type { Requirement } from '../requirements/kinds.ts';
+import { substanceOf } from '../requirements/substance.ts';
+import type { ProcessDocument, Stage } from './document.ts';
 
 /** One difference between two versions of a process. Stages are matched by id, so a renamed stage is not a new one. */
 export type ProcessChange =
@@ -129,7 +132,7 @@ export function askedBy(document: ProcessDocument): ReadonlyMap<string, Asked> {
         stage: stage?.id ?? null,
         name: stage?.name ?? place,
         text: canonicalText([stage?.id ?? null, place, item]),
-        substance: canonicalText([stage?.id ?? null, place, { ...item, message: '', text: '' }]),
+        substance: canonicalText([stage?.id ?? null, place, substanceOf(kindOf(item), item)]),
       });
     }
   };
@@ -142,3 +145,5 @@ export function askedBy(document: ProcessDocument): ReadonlyMap<string, Asked> {
   put(null, 'Lost', document.lost.requirements);
   return asked;
 }
+
+const kindOf = (item: Requirement | ChecklistItem): string => ('kind' in item ? item.kind : checklistKind.kind);

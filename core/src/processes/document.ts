@@ -1,43 +1,13 @@
-import type { Criterion } from '../criteria/criterion.ts';
+import type { ChecklistItem } from '../requirements/checklist.ts';
+import type { Requirement } from '../requirements/kinds.ts';
 import type { Target } from '../time/calendar.ts';
 
 export const PROCESS_KINDS = ['deal', 'lead'] as const;
 export type ProcessKind = (typeof PROCESS_KINDS)[number];
 
-/** A requirement that is not met stops the move, or lets it pass and is recorded. */
-export const LEVELS = ['hold', 'flag'] as const;
-export type Level = (typeof LEVELS)[number];
-
-/** Judged at the move only, or until the deal closes (S14). */
-export const BINDINGS = ['at_move', 'must_stay'] as const;
-export type Binding = (typeof BINDINGS)[number];
-
 /** What a process says of jumping over stages, and of going back. */
 export const RULES = ['allow', 'flag', 'hold'] as const;
 export type Rule = (typeof RULES)[number];
-
-interface RequirementBase {
-  readonly id: string;
-  readonly level: Level;
-  readonly binds: Binding;
-  /** Asked only where this holds, or may hold. */
-  readonly appliesWhen?: Criterion;
-  /** The administrator's own words to the seller. */
-  readonly message?: string;
-}
-
-export type Requirement = RequirementBase &
-  ({ readonly kind: 'criterion'; readonly criterion: Criterion } | { readonly kind: 'field'; readonly field: string });
-
-export interface ChecklistItem {
-  readonly id: string;
-  readonly text: string;
-  /** `must` items are asked before leaving, at their level; `optional` ones never. */
-  readonly need: 'must' | 'optional';
-  readonly level: Level;
-  /** Ticked anew on every stay, or kept from an earlier one (S7). */
-  readonly afterReturn: 'keep' | 'again';
-}
 
 export interface Stage {
   readonly id: string;

@@ -1,14 +1,7 @@
+import type { ChecklistItem } from '../requirements/checklist.ts';
+import type { Requirement } from '../requirements/kinds.ts';
 import { failed, ok, type Result } from '../result.ts';
-import {
-  type ChecklistItem,
-  type FieldSection,
-  newStage,
-  type ProcessDocument,
-  placeOf,
-  type Requirement,
-  type Rule,
-  type Stage,
-} from './document.ts';
+import { type FieldSection, newStage, type ProcessDocument, placeOf, type Rule, type Stage } from './document.ts';
 
 /** Where a requirement stands: before or after a stage, or at an outcome. */
 export type RequirementPlace =

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { canonicalText } from '../canonicalText.ts';
 import { CATALOGUE, must, needs } from '../testing/builders.ts';
-import { canonicalText } from './canonicalText.ts';
 import { checkDocument } from './check.ts';
 import { askedBy, diffDocuments, touchesGates } from './diff.ts';
 import { newDocument, type ProcessDocument, RULES } from './document.ts';

@@ -6,9 +6,10 @@ import type { Deal } from '../deals/deal.ts';
 import type { Moment, Reason, Setting } from '../deals/setting.ts';
 import { BUILT_IN_FIELDS, catalogueOf, type Field } from '../facts/field.ts';
 import type { Values } from '../facts/value.ts';
-import type { GateFacts } from '../gate/verdict.ts';
 import type { Exchange, Rate, RateOf } from '../money/money.ts';
-import type { ProcessDocument, Requirement, Stage } from '../processes/document.ts';
+import type { ProcessDocument, Stage } from '../processes/document.ts';
+import type { GateFacts } from '../requirements/item.ts';
+import type { Requirement } from '../requirements/kinds.ts';
 import { MONDAY_TO_FRIDAY } from '../time/calendar.ts';
 import { dayNumber } from '../time/day.ts';
 
@@ -52,6 +53,8 @@ export const factsOf = (values: Values, more: Partial<GateFacts> = {}): GateFact
   values,
   enteredDay: TODAY - 10,
   lastActivityDay: TODAY - 3,
+  at: NOW,
+  zone: 'Europe/London',
   today: TODAY,
   rateOf: () => undefined,
   currencyOf: { deal: 'GBP', customer: 'GBP', contact: 'GBP' },

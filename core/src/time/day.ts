@@ -37,6 +37,9 @@ export function dayNumber(day: Day): number {
 const FIRST_NUMBER = -719_162;
 const LAST_NUMBER = 2_932_896;
 
+/** Whether there is such a day: none lies before the year 1 or after 9999. */
+export const isInCalendar = (number: number): boolean => number >= FIRST_NUMBER && number <= LAST_NUMBER;
+
 /** The day that lies `number` days after 1970-01-01; before the year 1 and after 9999 there is none, so it stays at that end. */
 export const dayFromNumber = (number: number): Day =>
   new Date(Math.min(Math.max(number, FIRST_NUMBER), LAST_NUMBER) * MS_PER_DAY).toISOString().slice(0, 10);

@@ -39,7 +39,7 @@ interface DealRow {
   readonly settled_at: number;
   readonly visits: Visit[];
   readonly ticks: Tick[];
-  readonly findings: (Omit<Finding, 'closedAt'> & { closedAt: number | string })[];
+  readonly findings: (Finding & { readonly closedAt: number | string })[];
   readonly spans: Span[];
   readonly waivers: Waiver[];
 }

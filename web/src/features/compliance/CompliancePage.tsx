@@ -1,6 +1,6 @@
 import '../deals/deals.css';
 import './compliance.css';
-import type { FindingKind } from '@ladder/core';
+import { FINDING_NAMES, type FindingKind } from '@ladder/core';
 import { Link } from 'react-router';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, percent, shortMoney } from '../../parts/format.ts';
@@ -9,7 +9,6 @@ import { Notch } from '../../parts/Notch.tsx';
 import { type MeasureChoice, ProcessBar, useMeasureChoice } from '../../parts/ProcessBar.tsx';
 import { type ComplianceSummary, useGetComplianceQuery } from './complianceApi.ts';
 import { FindingsList } from './FindingsList.tsx';
-import { KIND_NAMES } from './kindNames.ts';
 
 /** How the open deals comply: the ladder as a table, and the findings behind every number in it. */
 export function CompliancePage() {
@@ -119,7 +118,7 @@ function Table({ summary, choice }: { summary: ComplianceSummary; choice: Measur
         </span>
         {kinds.map((kind) => (
           <span key={kind} role="columnheader">
-            {KIND_NAMES[kind]}
+            {FINDING_NAMES[kind]}
           </span>
         ))}
       </div>
@@ -141,7 +140,7 @@ function Table({ summary, choice }: { summary: ComplianceSummary; choice: Measur
             {kinds.map((kind) => (
               <Cell
                 key={kind}
-                name={`${stage.name}, ${KIND_NAMES[kind]}`}
+                name={`${stage.name}, ${FINDING_NAMES[kind]}`}
                 count={stage.dealsWith[kind] ?? 0}
                 share={stage.deals === 0 ? 0 : (stage.dealsWith[kind] ?? 0) / stage.deals}
                 isOn={choice.get('stage') === stage.id && choice.get('kind') === kind}
@@ -164,7 +163,7 @@ function Table({ summary, choice }: { summary: ComplianceSummary; choice: Measur
           {kinds.map((kind) => (
             <Cell
               key={kind}
-              name={`All stages, ${KIND_NAMES[kind]}`}
+              name={`All stages, ${FINDING_NAMES[kind]}`}
               count={total(kind)}
               share={0}
               isOn={choice.get('stage') === null && choice.get('kind') === kind}

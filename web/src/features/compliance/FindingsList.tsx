@@ -1,3 +1,4 @@
+import { FINDING_NAMES } from '@ladder/core';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useSession } from '../../app/session.ts';
@@ -9,7 +10,6 @@ import { Pieces } from '../../parts/Pieces.tsx';
 import type { MeasureChoice } from '../../parts/ProcessBar.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
 import { type ComplianceSummary, type FindingRow, useListFindingsInfiniteQuery } from './complianceApi.ts';
-import { KIND_NAMES } from './kindNames.ts';
 
 /** The findings behind the table, each leading to its deal. */
 export function FindingsList({ summary, choice }: { summary: ComplianceSummary; choice: MeasureChoice }) {
@@ -25,7 +25,7 @@ export function FindingsList({ summary, choice }: { summary: ComplianceSummary; 
   const stageName = summary.stages.find(({ id }) => id === stage)?.name;
   const kindName = summary.kinds.find((one) => one === kind);
   const title =
-    [stageName, kindName && KIND_NAMES[kindName].toLowerCase()].filter((part) => part).join(': ') || 'All findings';
+    [stageName, kindName && FINDING_NAMES[kindName].toLowerCase()].filter((part) => part).join(': ') || 'All findings';
   return (
     <section className="findings" aria-labelledby="findings-title">
       <header>
@@ -94,7 +94,7 @@ function Row({ row: { deal, stage, finding, others }, summary }: { row: FindingR
           </span>
         )}
         <div className="small muted">
-          {finding.level === 'hold' ? 'holds' : 'flags'} · {KIND_NAMES[finding.kind].toLowerCase()}
+          {finding.level === 'hold' ? 'holds' : 'flags'} · {FINDING_NAMES[finding.kind].toLowerCase()}
           {others > 0 && ` · also ${countOf(others, 'other finding')}`}
         </div>
       </td>

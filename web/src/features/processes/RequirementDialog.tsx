@@ -1,9 +1,10 @@
-import { type Criterion, checkCriterion, type Requirement, sentence } from '@ladder/core';
+import { type Requirement, requirementProblems, sentence } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { CriterionEditor } from './CriterionEditor.tsx';
 import { startingCriterion } from './criterionQuery.ts';
 import { newKey, useDesign } from './designContext.ts';
+import { editorOf, REQUIREMENT_EDITORS } from './requirements/editors.ts';
 
 interface RequirementDialogProps {
   /** Null for a new one. */
@@ -12,157 +13,102 @@ interface RequirementDialogProps {
   readonly onClose: () => void;
 }
 
-interface RequirementForm {
-  readonly kind: Requirement['kind'];
-  readonly level: Requirement['level'];
-  readonly binds: Requirement['binds'];
-  readonly criterion: Criterion;
-  readonly field: string;
-  readonly appliesWhen: Criterion | null;
-  readonly message: string;
-}
-
 /** One requirement: what must be so, whether it holds or flags, how long it binds, for which deals, and in whose words. */
-export function RequirementDialog({ requirement, onSave, onClose }: RequirementDialogProps) {
+export function RequirementDialog({ requirement: before, onSave, onClose }: RequirementDialogProps) {
   const { catalogue } = useDesign();
-  const [form, setForm] = useState<RequirementForm>(() => toForm(requirement, startingCriterion(catalogue)));
+  const { requirement, change, choose } = useRequirement(before);
   const [isAsked, setAsked] = useState(false);
-  const set = (change: Partial<RequirementForm>) => setForm((old) => ({ ...old, ...change }));
-  const problems = [
-    ...(form.kind === 'criterion'
-      ? checkCriterion(form.criterion, catalogue)
-      : form.field === ''
-        ? [{ pointer: '/field', detail: 'Choose the field.' }]
-        : []),
-    ...(form.appliesWhen ? checkCriterion(form.appliesWhen, catalogue, '/appliesWhen') : []),
-  ];
+  const problems = requirementProblems(requirement, catalogue, '');
   const submit = (event: FormEvent) => {
     event.preventDefault();
     setAsked(true);
-    if (problems.length === 0) onSave(fromForm(form, requirement?.id ?? newKey()));
+    if (problems.length === 0) onSave(tidied(requirement));
   };
+  const { Editor } = editorOf(requirement.kind);
   return (
     <Modal show size="lg" onHide={onClose} centered aria-labelledby="requirement-title">
       <Form onSubmit={submit} noValidate>
         <Modal.Header closeButton>
-          <h2 id="requirement-title">{requirement ? 'Change the requirement' : 'New requirement'}</h2>
+          <h2 id="requirement-title">{before ? 'Change the requirement' : 'New requirement'}</h2>
         </Modal.Header>
         <Modal.Body className="requirement-form">
-          <KindChoice form={form} set={set} />
-          {form.kind === 'field' && <FieldChoice form={form} set={set} />}
-          {form.kind === 'criterion' && (
-            <>
-              <CriterionEditor
-                label="What must be so"
-                criterion={form.criterion}
-                onChange={(criterion) => set({ criterion })}
-              />
-              <p className="says" role="status">
-                {sentence(form.criterion, catalogue, () => undefined)}.
-              </p>
-            </>
-          )}
-          <LevelChoice form={form} set={set} />
-          <AppliesWhen form={form} set={set} />
-          <Form.Group controlId="requirement-message">
-            <Form.Label>In your words to the seller, if you like</Form.Label>
-            <Form.Control
-              maxLength={2000}
-              value={form.message}
-              onChange={(event) => set({ message: event.target.value })}
-            />
-          </Form.Group>
-          {isAsked && problems.length > 0 && (
-            <div className="notice bad" role="alert">
-              {problems.map(({ pointer, detail }) => (
-                <div key={pointer}>{detail}</div>
-              ))}
-            </div>
-          )}
+          <KindChoice chosen={requirement.kind} onChoose={choose} />
+          <Editor requirement={requirement} onChange={change} />
+          <LevelChoice requirement={requirement} onChange={change} />
+          <AppliesWhen requirement={requirement} onChange={change} />
+          <Message requirement={requirement} onChange={change} />
+          {isAsked && <Problems problems={problems} />}
         </Modal.Body>
         <Modal.Footer>
           <Button variant="outline-secondary" onClick={onClose}>
             Cancel
           </Button>
-          <Button type="submit">{requirement ? 'Change it' : 'Add it'}</Button>
+          <Button type="submit">{before ? 'Change it' : 'Add it'}</Button>
         </Modal.Footer>
       </Form>
     </Modal>
   );
 }
 
-function toForm(requirement: Requirement | null, starting: Criterion): RequirementForm {
-  return {
-    kind: requirement?.kind ?? 'criterion',
-    level: requirement?.level ?? 'hold',
-    binds: requirement?.binds ?? 'at_move',
-    criterion: requirement?.kind === 'criterion' ? requirement.criterion : starting,
-    field: requirement?.kind === 'field' ? requirement.field : '',
-    appliesWhen: requirement?.appliesWhen ?? null,
-    message: requirement?.message ?? '',
+/** The requirement as it is being written. What was chosen for one kind is still there after a look at another. */
+function useRequirement(before: Requirement | null) {
+  const { catalogue } = useDesign();
+  const fresh = (kind: Requirement['kind'], id: string): Requirement => {
+    const { start, binds } = editorOf(kind);
+    return { ...start(catalogue), id, level: 'hold', binds } as Requirement;
   };
-}
-
-function fromForm(
-  { kind, level, binds, criterion, field, appliesWhen, message }: RequirementForm,
-  id: string,
-): Requirement {
-  const base = {
-    id,
-    level,
-    binds,
-    ...(appliesWhen ? { appliesWhen } : {}),
-    ...(message.trim() ? { message: message.trim() } : {}),
+  const [requirement, change] = useState<Requirement>(() => before ?? fresh('criterion', newKey()));
+  const [left, setLeft] = useState<Partial<Record<Requirement['kind'], Requirement>>>({});
+  const choose = (kind: Requirement['kind']) => {
+    const { id, level, appliesWhen, message } = requirement;
+    const { binds } = editorOf(kind);
+    setLeft({ ...left, [requirement.kind]: requirement });
+    change({ ...(left[kind] ?? fresh(kind, id)), level, binds, appliesWhen, message } as Requirement);
   };
-  return kind === 'criterion' ? { ...base, kind, criterion } : { ...base, kind, field };
+  return { requirement, change, choose };
 }
 
-interface PartProps {
-  readonly form: RequirementForm;
-  readonly set: (change: Partial<RequirementForm>) => void;
+/** Without what says nothing. */
+function tidied({ appliesWhen, message = '', ...rest }: Requirement): Requirement {
+  const words = message.trim();
+  return { ...rest, ...(appliesWhen ? { appliesWhen } : {}), ...(words ? { message: words } : {}) } as Requirement;
 }
 
-/** Fields must stay so by default, criteria are judged at the move (S14). */
-function KindChoice({ form, set }: PartProps) {
+function Problems({ problems }: { problems: ReturnType<typeof requirementProblems> }) {
+  if (problems.length === 0) return null;
   return (
-    <fieldset className="choice-row">
-      <legend className="form-label">What is asked</legend>
-      <Form.Check
-        inline
-        type="radio"
-        name="kind"
-        id="kind-criterion"
-        label="A criterion is met"
-        checked={form.kind === 'criterion'}
-        onChange={() => set({ kind: 'criterion', binds: 'at_move' })}
-      />
-      <Form.Check
-        inline
-        type="radio"
-        name="kind"
-        id="kind-field"
-        label="A field is filled"
-        checked={form.kind === 'field'}
-        onChange={() => set({ kind: 'field', binds: 'must_stay' })}
-      />
-    </fieldset>
+    <div className="notice bad" role="alert">
+      {problems.map(({ pointer, detail }) => (
+        <div key={pointer}>{detail}</div>
+      ))}
+    </div>
   );
 }
 
-function FieldChoice({ form, set }: PartProps) {
-  const { catalogue } = useDesign();
+interface KindChoiceProps {
+  readonly chosen: Requirement['kind'];
+  readonly onChoose: (kind: Requirement['kind']) => void;
+}
+
+function KindChoice({ chosen, onChoose }: KindChoiceProps) {
+  const options = REQUIREMENT_EDITORS.map(({ kind, label }) => [kind, label] as const);
+  return <RadioRow legend="What is asked" name="kind" options={options} chosen={chosen} onChoose={onChoose} />;
+}
+
+interface PartProps {
+  readonly requirement: Requirement;
+  readonly onChange: (requirement: Requirement) => void;
+}
+
+function Message({ requirement, onChange }: PartProps) {
   return (
-    <Form.Group controlId="requirement-field">
-      <Form.Label>Field</Form.Label>
-      <Form.Select value={form.field} onChange={(event) => set({ field: event.target.value })}>
-        <option value="">Choose…</option>
-        {[...catalogue.values()].map(({ id, name, holder }) => (
-          <option key={id} value={id}>
-            {name}
-            {holder === 'deal' ? '' : ` (${holder})`}
-          </option>
-        ))}
-      </Form.Select>
+    <Form.Group controlId="requirement-message">
+      <Form.Label>In your words to the seller, if you like</Form.Label>
+      <Form.Control
+        maxLength={2000}
+        value={requirement.message ?? ''}
+        onChange={(event) => onChange({ ...requirement, message: event.target.value })}
+      />
     </Form.Group>
   );
 }
@@ -204,45 +150,48 @@ function RadioRow<Value extends string>({ legend, name, options, chosen, onChoos
   );
 }
 
-function LevelChoice({ form, set }: PartProps) {
+function LevelChoice({ requirement, onChange }: PartProps) {
   return (
     <div className="panel-duo">
       <RadioRow
         legend="Where it is not met"
         name="level"
         options={LEVELS}
-        chosen={form.level}
-        onChoose={(level) => set({ level })}
+        chosen={requirement.level}
+        onChoose={(level) => onChange({ ...requirement, level })}
       />
       <RadioRow
         legend="How long it binds"
         name="binds"
         options={BINDINGS}
-        chosen={form.binds}
-        onChoose={(binds) => set({ binds })}
+        chosen={requirement.binds}
+        onChoose={(binds) => onChange({ ...requirement, binds })}
       />
     </div>
   );
 }
 
-function AppliesWhen({ form, set }: PartProps) {
+function AppliesWhen({ requirement, onChange }: PartProps) {
   const { catalogue } = useDesign();
+  const { appliesWhen, ...always } = requirement;
+  const ask = (isSome: boolean) =>
+    onChange((isSome ? { ...always, appliesWhen: startingCriterion(catalogue) } : always) as Requirement);
   return (
     <div>
       <Form.Check
         id="applies-some"
         label="Ask it of some deals only"
-        checked={form.appliesWhen !== null}
-        onChange={(event) => set({ appliesWhen: event.target.checked ? startingCriterion(catalogue) : null })}
+        checked={appliesWhen !== undefined}
+        onChange={(event) => ask(event.target.checked)}
       />
-      {form.appliesWhen && (
+      {appliesWhen && (
         <>
           <CriterionEditor
             label="Of which deals"
-            criterion={form.appliesWhen}
-            onChange={(appliesWhen) => set({ appliesWhen })}
+            criterion={appliesWhen}
+            onChange={(criterion) => onChange({ ...requirement, appliesWhen: criterion })}
           />
-          <p className="says">Asked where: {sentence(form.appliesWhen, catalogue, () => undefined)}.</p>
+          <p className="says">Asked where: {sentence(appliesWhen, catalogue, () => undefined)}.</p>
         </>
       )}
     </div>

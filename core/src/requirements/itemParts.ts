@@ -1,0 +1,46 @@
+import { checkCriterion, type Problem } from '../criteria/check.ts';
+import { type Criterion, fieldsReadBy } from '../criteria/criterion.ts';
+import type { Catalogue } from '../facts/field.ts';
+import type { Instant } from '../time/day.ts';
+import { criterionTurns } from './criterionTurns.ts';
+import type { GateFacts } from './item.ts';
+import { kindNamed } from './kindOf.ts';
+import type { GateItem, Requirement } from './kinds.ts';
+
+/*
+ * What an item is about as a whole: what its kind says, and what `appliesWhen`, which every kind may have, adds.
+ */
+
+/** Every criterion that is judged for the item. */
+export const criteriaOf = (item: GateItem): readonly Criterion[] => [
+  ...kindNamed(item.kind).criteria(item),
+  ...(item.appliesWhen ? [item.appliesWhen] : []),
+];
+
+/** Ids of the fields that it asks for or reads. */
+export const fieldsOf = (item: GateItem): readonly string[] => [
+  ...kindNamed(item.kind).reads(item),
+  ...(item.appliesWhen ? fieldsReadBy(item.appliesWhen) : []),
+];
+
+/** The instants after `facts.at` at which its state may change by the clock alone, in order, each once. */
+export function turnsOf(item: GateItem, facts: GateFacts): readonly Instant[] {
+  const turns = [
+    ...kindNamed(item.kind).turns(item, facts),
+    ...(item.appliesWhen ? criterionTurns(item.appliesWhen, facts) : []),
+  ];
+  return [...new Set(turns)].sort((a, b) => a - b);
+}
+
+/** Everything wrong with a written requirement. */
+export function requirementProblems(
+  requirement: Requirement,
+  catalogue: Catalogue,
+  pointer: string,
+): readonly Problem[] {
+  const { kind, appliesWhen } = requirement;
+  return [
+    ...kindNamed(kind).problems(requirement, catalogue, pointer),
+    ...(appliesWhen ? checkCriterion(appliesWhen, catalogue, `${pointer}/appliesWhen`) : []),
+  ];
+}

@@ -1,0 +1,20 @@
+import { checklistKind } from './checklist.ts';
+import { criterionKind } from './criterion.ts';
+import { decisionKind } from './decision.ts';
+import { fieldKind } from './field.ts';
+import type { RequirementKind, WrittenAs, WrittenIn } from './kind.ts';
+
+/** Everything that a gate can ask. A new kind is a file of its own and its name here. */
+export const REQUIREMENT_KINDS = [criterionKind, fieldKind, checklistKind, decisionKind] as const;
+
+type Kind = (typeof REQUIREMENT_KINDS)[number];
+type ItemOf<K> = K extends RequirementKind<infer Item, WrittenIn, string> ? Item : never;
+
+/** One thing that a gate asks. */
+export type GateItem = ItemOf<Kind>;
+
+/** One thing that a list of requirements says. */
+export type Requirement = WrittenAs<ItemOf<Extract<Kind, { written: 'requirement' }>>>;
+
+/** The kinds of findings about requirements. */
+export type RequirementFindingKind = Kind['finding']['kind'];
