@@ -8,8 +8,10 @@ import {
   type Field,
   type GateAnswer,
   type GateFacts,
+  isOpen,
   judgeGate,
   type Values,
+  type Verdict,
 } from '@ladder/core';
 import { seededRandom } from '@ladder/demo/random.ts';
 import { parse } from '@marcbachmann/cel-js';
@@ -230,10 +232,13 @@ const sum = (deals: readonly GateFacts[], judge: (facts: GateFacts) => number) =
   return total;
 };
 
+const openIn = ({ items }: Verdict): number => items.filter(({ state }) => isOpen(state)).length;
+
 const deals = makeDeals();
 checkAlike(deals);
 const times = measure([
   { name: 'compiled gate', run: sum(deals, compiled.missing) },
+  { name: 'explained verdict', run: sum(deals, (facts) => openIn(judgeGate(ITEMS, facts, catalogue))) },
   { name: 'plain function', run: sum(deals, ({ values }) => byHand(values)) },
   { name: 'json-logic-js', run: sum(deals, ({ values }) => byLogic(values)) },
   { name: 'cel-js', run: sum(deals, ({ values }) => byCel(values)) },
