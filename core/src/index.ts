@@ -1,21 +1,21 @@
 export { canonicalText } from './canonicalText.ts';
+export { recordActivity } from './commands/activity.ts';
+export { type Adoption, type AdoptionProblem, adoptVersion } from './commands/adoptVersion.ts';
+export { andThen } from './commands/andThen.ts';
+export { createDeal, type ImportedHistory, type NewDeal } from './commands/create.ts';
+export { type EditDealProblem, editDeal, type FieldEdit } from './commands/edit.ts';
+export { recordErasure } from './commands/eraseText.ts';
+export { changeFollowUp } from './commands/followUp.ts';
+export { type MoveAnswer, type MoveProblem, type MoveRequest, moveDeal, previewMove } from './commands/move.ts';
+export { rejudgeDeal } from './commands/rejudgeDeal.ts';
+export { renameDeal } from './commands/rename.ts';
+export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack } from './commands/takeBack.ts';
+export { type TickProblem, tickItem } from './commands/tick.ts';
+export { type DealUpdate, type NotMoved, updateDeal } from './commands/updateDeal.ts';
+export { recordMerge, voidDeal } from './commands/voidDeal.ts';
+export { withdrawAttempt } from './commands/withdrawAttempt.ts';
 export { describeFinding, type FindingWords } from './compliance/describeFinding.ts';
-export { type Expected, expectedFindings, targetFromText, targetText } from './compliance/expectedFindings.ts';
-export {
-  FINDING_KINDS,
-  FINDING_NAMES,
-  FINDING_ORIGINS,
-  type Finding,
-  type FindingKind,
-  type FindingOrigin,
-  OPEN_ENDED,
-  STANDINGS,
-  type Standing,
-  standingAt,
-  standsAt,
-} from './compliance/finding.ts';
-export { type ChangedRequirements, changedRequirements, type Publish } from './compliance/grace.ts';
-export { HOUSE_RULES, type HouseRule, type HouseRules, NO_HOUSE_RULES } from './compliance/houseRules.ts';
+export { type Expected, expectedFindings } from './compliance/expectedFindings.ts';
 export { owedItems } from './compliance/owed.ts';
 export { rejudge } from './compliance/rejudge.ts';
 export { checkCriterion, type Problem } from './criteria/check.ts';
@@ -40,10 +40,6 @@ export type { Facts } from './criteria/facts.ts';
 export { and, type Kleene, not, or } from './criteria/kleene.ts';
 export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts';
 export { dateText, type NameOf, operandName, type Piece, phrase, sentence, valueText } from './criteria/phrase.ts';
-export { recordActivity } from './deals/activity.ts';
-export { type Adoption, type AdoptionProblem, adoptVersion } from './deals/adoptVersion.ts';
-export { andThen } from './deals/andThen.ts';
-export { createDeal, type ImportedHistory, type NewDeal } from './deals/create.ts';
 export {
   ACTIVITY_KINDS,
   type ActivityKind,
@@ -65,11 +61,20 @@ export {
 } from './deals/deal.ts';
 export { dealFacts, tickedItems } from './deals/dealFacts.ts';
 export { describeEntry } from './deals/describeEntry.ts';
-export { type EditDealProblem, editDeal, type FieldEdit } from './deals/edit.ts';
-export { recordErasure } from './deals/eraseText.ts';
 export type { UsedRate } from './deals/exchange.ts';
-export { changeFollowUp } from './deals/followUp.ts';
-export { type MoveAnswer, type MoveProblem, type MoveRequest, moveDeal, previewMove } from './deals/move.ts';
+export {
+  FINDING_KINDS,
+  FINDING_NAMES,
+  FINDING_ORIGINS,
+  type Finding,
+  type FindingKind,
+  type FindingOrigin,
+  OPEN_ENDED,
+  STANDINGS,
+  type Standing,
+  standingAt,
+  standsAt,
+} from './deals/finding.ts';
 export {
   type ActivityRecord,
   type Change,
@@ -83,14 +88,7 @@ export {
   type RefusalRecord,
   type Snapshot,
 } from './deals/record.ts';
-export { rejudgeDeal } from './deals/rejudgeDeal.ts';
-export { renameDeal } from './deals/rename.ts';
 export type { Moment, Reason, Setting } from './deals/setting.ts';
-export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack } from './deals/takeBack.ts';
-export { type TickProblem, tickItem } from './deals/tick.ts';
-export { type DealUpdate, type NotMoved, updateDeal } from './deals/updateDeal.ts';
-export { recordMerge, voidDeal } from './deals/voidDeal.ts';
-export { withdrawAttempt } from './deals/withdrawAttempt.ts';
 export { calculate, formulaFields, sourceFields, withCalculated } from './facts/calculate.ts';
 export {
   BUILT_IN_FIELDS,
@@ -132,7 +130,8 @@ export { type ImportedRow, type ImportTerms, type RowProblem, readRow } from './
 export { type AskedItem, assembleGate } from './gate/assemble.ts';
 export { type CompiledGate, compileGate } from './gate/compileGate.ts';
 export { fieldsAsked, itemsOf, itemsToEnter, itemsToLeave } from './gate/item.ts';
-export { type MoveTarget, nextTarget, type Route, routeTo } from './gate/route.ts';
+export { type ChangedRequirements, changedRequirements, type Publish } from './gate/publish.ts';
+export { type MoveTarget, nextTarget, type Route, routeTo, targetFromText, targetText } from './gate/route.ts';
 export { GATE_ANSWERS, type GateAnswer, judgeGate, type Verdict } from './gate/verdict.ts';
 export {
   amountToMinor,
@@ -167,6 +166,7 @@ export {
   stageOf,
 } from './processes/document.ts';
 export { applyEdit, type EditProblem, type ProcessEdit, type RequirementPlace } from './processes/edit.ts';
+export { HOUSE_RULES, type HouseRule, type HouseRules, NO_HOUSE_RULES } from './processes/houseRules.ts';
 export type { ChecklistItem } from './requirements/checklist.ts';
 export { describeActual, describeItem } from './requirements/describeItem.ts';
 export {

@@ -3,13 +3,13 @@ import { dateText } from '../criteria/phrase.ts';
 import type { Deal } from '../deals/deal.ts';
 import { presentVisit, textValue } from '../deals/deal.ts';
 import { dealFacts } from '../deals/dealFacts.ts';
+import type { Finding } from '../deals/finding.ts';
 import type { Setting } from '../deals/setting.ts';
 import { itemsOf } from '../gate/item.ts';
 import { stageOf } from '../processes/document.ts';
 import { describeActual, describeItem } from '../requirements/describeItem.ts';
 import { judgeItem } from '../requirements/judgeItem.ts';
 import { type Instant, localDay } from '../time/day.ts';
-import type { Finding } from './finding.ts';
 
 export interface FindingWords {
   /** What is needed. */

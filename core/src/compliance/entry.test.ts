@@ -1,17 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { recordActivity } from '../deals/activity.ts';
-import { createDeal } from '../deals/create.ts';
+import { recordActivity } from '../commands/activity.ts';
+import { createDeal } from '../commands/create.ts';
+import { editDeal } from '../commands/edit.ts';
+import { moveDeal } from '../commands/move.ts';
 import type { Deal } from '../deals/deal.ts';
-import { editDeal } from '../deals/edit.ts';
-import { moveDeal } from '../deals/move.ts';
+import { standingAt, standsAt } from '../deals/finding.ts';
 import type { Setting } from '../deals/setting.ts';
 import type { FactValue } from '../facts/value.ts';
 import type { ProcessDocument } from '../processes/document.ts';
+import { NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { startOfDay } from '../time/day.ts';
-import { standingAt, standsAt } from './finding.ts';
-import { NO_HOUSE_RULES } from './houseRules.ts';
 
 /* Findings of how a deal entered its stage, and since when a finding is so (S14, S17, S20). */
 

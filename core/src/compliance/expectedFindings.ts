@@ -1,20 +1,20 @@
 import { type Deal, type PathStep, presentVisit, textValue } from '../deals/deal.ts';
 import { dealFacts } from '../deals/dealFacts.ts';
+import { type EntryKind, type Finding, OPEN_ENDED, type RequirementFinding } from '../deals/finding.ts';
 import type { Setting } from '../deals/setting.ts';
 import { isEmpty } from '../facts/value.ts';
 import { assembleGate } from '../gate/assemble.ts';
 import { itemsOf } from '../gate/item.ts';
-import { type MoveTarget, routeTo } from '../gate/route.ts';
+import { routeTo, targetFromText } from '../gate/route.ts';
 import { stageOf } from '../processes/document.ts';
+import type { HouseRule } from '../processes/houseRules.ts';
 import { factsAt, type GateFacts, isOpen, type Level } from '../requirements/item.ts';
 import { turnsOf } from '../requirements/itemParts.ts';
 import { judgeItem } from '../requirements/judgeItem.ts';
 import { kindNamed } from '../requirements/kindOf.ts';
 import type { GateItem, RequirementFindingKind } from '../requirements/kinds.ts';
 import { addDays, type Day, daysBetween, type Instant, localDay, startOfDay } from '../time/day.ts';
-import { type EntryKind, type Finding, OPEN_ENDED, type RequirementFinding } from './finding.ts';
 import { gracesFor } from './grace.ts';
-import type { HouseRule } from './houseRules.ts';
 import { type OwedItem, owedItems } from './owed.ts';
 import { cutPeriods, joinPeriods, liesIn, openPeriods, type Period, periodsWhere, splitPeriod } from './periods.ts';
 
@@ -129,13 +129,6 @@ function attemptGate(deal: Deal, setting: Setting): readonly GateItem[] {
   const route = routeTo(setting.document, from, target);
   return route.ok ? assembleGate(setting.document, from, target, route.value) : [];
 }
-
-/** A move's target as it is kept: `won`, `lost`, or `stage:` and its id. */
-export const targetText = (target: MoveTarget): string => (target.to === 'stage' ? `stage:${target.stage}` : target.to);
-
-/** Reads a kept target. */
-export const targetFromText = (text: string): MoveTarget =>
-  text === 'won' || text === 'lost' ? { to: text } : { to: 'stage', stage: text.slice('stage:'.length) };
 
 /** Findings of how the deal entered its stage; they end with the stay, or when all that is owed from it is met (S17). */
 function entryFindings(deal: Deal, setting: Setting, facts: GateFacts, now: Instant): readonly Finding[] {

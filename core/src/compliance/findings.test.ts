@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { editDeal } from '../deals/edit.ts';
-import { moveDeal } from '../deals/move.ts';
-import { tickItem } from '../deals/tick.ts';
+import { editDeal } from '../commands/edit.ts';
+import { moveDeal } from '../commands/move.ts';
+import { tickItem } from '../commands/tick.ts';
+import { type Finding, OPEN_ENDED, type RequirementFinding, standingAt, standsAt } from '../deals/finding.ts';
+import { NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { describeFinding } from './describeFinding.ts';
-import { type Finding, OPEN_ENDED, type RequirementFinding, standingAt, standsAt } from './finding.ts';
-import { NO_HOUSE_RULES } from './houseRules.ts';
 import { owedItems } from './owed.ts';
 import { cutPeriods, joinPeriods, type Period, periodsWhere } from './periods.ts';
 import { reviseFindings } from './reviseFindings.ts';

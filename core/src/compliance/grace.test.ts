@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { adoptVersion } from '../deals/adoptVersion.ts';
+import { adoptVersion } from '../commands/adoptVersion.ts';
+import { editDeal } from '../commands/edit.ts';
+import { moveDeal } from '../commands/move.ts';
 import type { Deal } from '../deals/deal.ts';
-import { editDeal } from '../deals/edit.ts';
-import { moveDeal } from '../deals/move.ts';
+import { standsAt } from '../deals/finding.ts';
 import type { Setting } from '../deals/setting.ts';
 import type { Stage } from '../processes/document.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, published, settingOf, stage } from '../testing/builders.ts';
-import { standsAt } from './finding.ts';
 
 /* Days of grace, requirement by requirement (S28). */
 

@@ -1,8 +1,8 @@
 import type { Deal } from '../deals/deal.ts';
+import type { Finding } from '../deals/finding.ts';
 import type { Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';
 import { addDays, type Instant, localDay, startOfDay } from '../time/day.ts';
-import type { Finding } from './finding.ts';
 
 /**
  * The deal's findings after something happened at an instant that may lie back: in the stay of that time it was not idle

@@ -1,8 +1,8 @@
 import { type Deal, type PathStep, presentVisit } from '../deals/deal.ts';
+import type { FindingOrigin } from '../deals/finding.ts';
 import { itemsOf, itemsToEnter, itemsToLeave } from '../gate/item.ts';
 import { type ProcessDocument, stageOf } from '../processes/document.ts';
 import type { GateItem } from '../requirements/kinds.ts';
-import type { FindingOrigin } from './finding.ts';
 
 /** A requirement that the deal must go on meeting, why, and since which move. */
 export interface OwedItem {

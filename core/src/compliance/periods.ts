@@ -1,10 +1,10 @@
+import { OPEN_ENDED } from '../deals/finding.ts';
 import type { Catalogue } from '../facts/field.ts';
 import { factsAt, type GateFacts, isOpen } from '../requirements/item.ts';
 import { turnsOf } from '../requirements/itemParts.ts';
 import { judgeItem } from '../requirements/judgeItem.ts';
 import type { GateItem } from '../requirements/kinds.ts';
 import type { Instant } from '../time/day.ts';
-import { OPEN_ENDED } from './finding.ts';
 
 /** A stretch of time, half-open. */
 export interface Period {

@@ -1,5 +1,5 @@
+import { type Finding, standsAt } from '../deals/finding.ts';
 import type { Instant } from '../time/day.ts';
-import { type Finding, standsAt } from './finding.ts';
 
 /**
  * The kept findings brought in line with what is expected from `now` on. What has ended stays as it was; what stands

@@ -1,6 +1,6 @@
-import type { Finding } from '../compliance/finding.ts';
 import type { FactValue, Values } from '../facts/value.ts';
 import type { Day, Instant } from '../time/day.ts';
+import type { Finding } from './finding.ts';
 
 export const ACTIVITY_KINDS = ['note', 'call', 'message', 'meeting', 'visit'] as const;
 export type ActivityKind = (typeof ACTIVITY_KINDS)[number];

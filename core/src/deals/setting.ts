@@ -1,8 +1,8 @@
-import type { Publish } from '../compliance/grace.ts';
-import type { HouseRules } from '../compliance/houseRules.ts';
 import type { Catalogue } from '../facts/field.ts';
+import type { Publish } from '../gate/publish.ts';
 import type { RateOf } from '../money/money.ts';
 import type { ProcessDocument } from '../processes/document.ts';
+import type { HouseRules } from '../processes/houseRules.ts';
 import type { Calendar } from '../time/calendar.ts';
 import type { Instant } from '../time/day.ts';
 

@@ -39,3 +39,10 @@ export function nextTarget(document: ProcessDocument, from: string): MoveTarget 
   const next = document.stages[placeOf(document, from) + 1];
   return next ? { to: 'stage', stage: next.id } : { to: 'won' };
 }
+
+/** A move's target as it is kept: `won`, `lost`, or `stage:` and its id. */
+export const targetText = (target: MoveTarget): string => (target.to === 'stage' ? `stage:${target.stage}` : target.to);
+
+/** Reads a kept target. */
+export const targetFromText = (text: string): MoveTarget =>
+  text === 'won' || text === 'lost' ? { to: text } : { to: 'stage', stage: text.slice('stage:'.length) };

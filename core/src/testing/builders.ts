@@ -1,13 +1,13 @@
-import { changedRequirements } from '../compliance/grace.ts';
-import { type HouseRules, NO_HOUSE_RULES } from '../compliance/houseRules.ts';
+import { createDeal } from '../commands/create.ts';
 import type { Facts } from '../criteria/facts.ts';
-import { createDeal } from '../deals/create.ts';
 import type { Deal } from '../deals/deal.ts';
 import type { Moment, Reason, Setting } from '../deals/setting.ts';
 import { BUILT_IN_FIELDS, catalogueOf, type Field } from '../facts/field.ts';
 import type { Values } from '../facts/value.ts';
+import { changedRequirements } from '../gate/publish.ts';
 import type { Exchange, Rate, RateOf } from '../money/money.ts';
 import type { ProcessDocument, Stage } from '../processes/document.ts';
+import { type HouseRules, NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { GateFacts } from '../requirements/item.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { MONDAY_TO_FRIDAY } from '../time/calendar.ts';

@@ -1,6 +1,6 @@
-import type { Deal } from './deal.ts';
-import type { Change } from './record.ts';
-import type { Moment, Setting } from './setting.ts';
+import type { Deal } from '../deals/deal.ts';
+import type { Change } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
 import { journal, momentFor, settle } from './settle.ts';
 
 /** Gives a refused move up: what its gate asks is missing again, not a finding (S16). */

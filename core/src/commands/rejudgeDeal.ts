@@ -1,8 +1,8 @@
 import { canonicalText } from '../canonicalText.ts';
-import type { Deal } from './deal.ts';
-import { recalculated } from './exchange.ts';
-import type { Change } from './record.ts';
-import type { Moment, Setting } from './setting.ts';
+import type { Deal } from '../deals/deal.ts';
+import { recalculated } from '../deals/exchange.ts';
+import type { Change } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
 import { momentFor, revised, settle } from './settle.ts';
 
 /** The deal judged again after something beside its own facts has changed: a customer, a rate, a house rule. */

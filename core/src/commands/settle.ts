@@ -1,9 +1,9 @@
 import { rejudge } from '../compliance/rejudge.ts';
-import type { Deal } from './deal.ts';
-import { presentVisit } from './deal.ts';
-import type { Change, DealRecord, JournalBody } from './record.ts';
-import type { Moment, Setting } from './setting.ts';
-import { reviseSpans } from './spans.ts';
+import type { Deal } from '../deals/deal.ts';
+import { presentVisit } from '../deals/deal.ts';
+import type { Change, DealRecord, JournalBody } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
+import { reviseSpans } from '../deals/spans.ts';
 
 /**
  * When a command happens: never before the deal's newest record, for clocks differ from server to server and may be set

@@ -1,8 +1,8 @@
+import { type Deal, presentVisit, type Visit } from '../deals/deal.ts';
+import type { Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';
 import { moveOnDay } from '../time/calendar.ts';
 import { type Instant, localDay } from '../time/day.ts';
-import { type Deal, presentVisit, type Visit } from './deal.ts';
-import type { Setting } from './setting.ts';
 
 /*
  * The only functions that begin, end and resume a stay. So no command leaves a deal in a stage that its version lacks

@@ -1,7 +1,7 @@
+import type { HouseRule } from '../processes/houseRules.ts';
 import type { Level } from '../requirements/item.ts';
 import { REQUIREMENT_KINDS, type RequirementFindingKind } from '../requirements/kinds.ts';
 import type { Instant } from '../time/day.ts';
-import type { HouseRule } from './houseRules.ts';
 
 const REQUIREMENT_NAMES = Object.fromEntries(
   REQUIREMENT_KINDS.map(({ finding }) => [finding.kind, finding.name]),

@@ -1,8 +1,8 @@
+import type { Deal, PathStep } from '../deals/deal.ts';
+import type { Change } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
-import type { Deal, PathStep } from './deal.ts';
-import type { Change } from './record.ts';
-import type { Moment, Setting } from './setting.ts';
 import { journal, momentFor, revised, settle } from './settle.ts';
 import { resumeStay } from './stay.ts';
 

@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { expectedFindings } from '../compliance/expectedFindings.ts';
-import { standingAt, standsAt } from '../compliance/finding.ts';
-import { NO_HOUSE_RULES } from '../compliance/houseRules.ts';
+import type { Deal } from '../deals/deal.ts';
+import { presentVisit } from '../deals/deal.ts';
+import { standingAt, standsAt } from '../deals/finding.ts';
+import { NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, published, settingOf, stage } from '../testing/builders.ts';
 import { startOfDay } from '../time/day.ts';
 import { recordActivity } from './activity.ts';
 import { adoptVersion } from './adoptVersion.ts';
-import type { Deal } from './deal.ts';
-import { presentVisit } from './deal.ts';
 import { editDeal } from './edit.ts';
 import { type MoveRequest, moveDeal } from './move.ts';
 import { canTakeBack, TAKE_BACK_MS, takeBack } from './takeBack.ts';

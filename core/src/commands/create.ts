@@ -1,12 +1,12 @@
 import { expectedFindings } from '../compliance/expectedFindings.ts';
+import { type Deal, NO_ACTIVITY, type PathStep } from '../deals/deal.ts';
+import { recalculated } from '../deals/exchange.ts';
+import { keepVerdict, moveRecord, startVerdict } from '../deals/moveRecord.ts';
+import type { Change } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
 import { type FactValue, normaliseValue, type Values } from '../facts/value.ts';
 import { isOpen } from '../requirements/item.ts';
 import type { Instant } from '../time/day.ts';
-import { type Deal, NO_ACTIVITY, type PathStep } from './deal.ts';
-import { recalculated } from './exchange.ts';
-import { keepVerdict, moveRecord, startVerdict } from './moveRecord.ts';
-import type { Change } from './record.ts';
-import type { Moment, Setting } from './setting.ts';
 import { journal, settle } from './settle.ts';
 import { beginStay } from './stay.ts';
 

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { standsAt } from '../compliance/finding.ts';
+import { type Deal, presentVisit } from '../deals/deal.ts';
+import { standsAt } from '../deals/finding.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { adoptVersion } from './adoptVersion.ts';
-import { type Deal, presentVisit } from './deal.ts';
 import { editDeal } from './edit.ts';
 import { type MoveRequest, moveDeal } from './move.ts';
 import { canTakeBack, TAKE_BACK_MS, takeBack } from './takeBack.ts';

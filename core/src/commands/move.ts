@@ -1,15 +1,14 @@
-import { targetText } from '../compliance/expectedFindings.ts';
+import { type Deal, type DealStatus, type PathStep, presentVisit } from '../deals/deal.ts';
+import { dealFacts, snapshotOf } from '../deals/dealFacts.ts';
+import { keepVerdict, moveRecord } from '../deals/moveRecord.ts';
+import type { Change } from '../deals/record.ts';
+import type { Moment, Reason, Setting } from '../deals/setting.ts';
 import { assembleGate } from '../gate/assemble.ts';
-import { type MoveTarget, type Route, routeTo } from '../gate/route.ts';
+import { type MoveTarget, type Route, routeTo, targetText } from '../gate/route.ts';
 import { judgeGate, type Verdict } from '../gate/verdict.ts';
 import { isOpen } from '../requirements/item.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { type Day, localDay } from '../time/day.ts';
-import { type Deal, type DealStatus, type PathStep, presentVisit } from './deal.ts';
-import { dealFacts, snapshotOf } from './dealFacts.ts';
-import { keepVerdict, moveRecord } from './moveRecord.ts';
-import type { Change } from './record.ts';
-import type { Moment, Reason, Setting } from './setting.ts';
 import { journal, momentFor, revised, settle } from './settle.ts';
 import { beginStay, endStay } from './stay.ts';
 

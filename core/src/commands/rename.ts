@@ -1,7 +1,7 @@
+import type { Deal } from '../deals/deal.ts';
+import type { Change } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
 import { failed, ok, type Result } from '../result.ts';
-import type { Deal } from './deal.ts';
-import type { Change } from './record.ts';
-import type { Moment, Setting } from './setting.ts';
 import { journal, momentFor, settle } from './settle.ts';
 
 /** The deal under another name. Errors: the deal is closed. */

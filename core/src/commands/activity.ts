@@ -1,8 +1,8 @@
 import { withoutIdleness } from '../compliance/idleness.ts';
 import { rejudge } from '../compliance/rejudge.ts';
-import type { ActivityKind, Deal } from './deal.ts';
-import type { Change } from './record.ts';
-import type { Moment, Setting } from './setting.ts';
+import type { ActivityKind, Deal } from '../deals/deal.ts';
+import type { Change } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
 import { journal, momentFor, settle } from './settle.ts';
 
 /**

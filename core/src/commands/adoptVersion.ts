@@ -1,11 +1,11 @@
+import { type Deal, type PathStep, presentVisit } from '../deals/deal.ts';
+import { recalculated } from '../deals/exchange.ts';
+import { moveRecord } from '../deals/moveRecord.ts';
+import type { Change, DealRecord } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 import type { Instant } from '../time/day.ts';
-import { type Deal, type PathStep, presentVisit } from './deal.ts';
-import { recalculated } from './exchange.ts';
-import { moveRecord } from './moveRecord.ts';
-import type { Change, DealRecord } from './record.ts';
-import type { Moment, Setting } from './setting.ts';
 import { journal, momentFor, revised, settle } from './settle.ts';
 import { beginStay, endStay } from './stay.ts';
 

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { standingAt } from '../compliance/finding.ts';
+import { presentVisit, type Span } from '../deals/deal.ts';
+import { standingAt } from '../deals/finding.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { createDeal, type ImportedHistory } from './create.ts';
-import { presentVisit, type Span } from './deal.ts';
 import { editDeal, type FieldEdit } from './edit.ts';
 import { voidDeal } from './voidDeal.ts';
 

@@ -1,8 +1,8 @@
+import type { Deal } from '../deals/deal.ts';
+import type { Change } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
 import { failed, ok, type Result } from '../result.ts';
 import type { Day } from '../time/day.ts';
-import type { Deal } from './deal.ts';
-import type { Change } from './record.ts';
-import type { Moment, Setting } from './setting.ts';
 import { journal, momentFor, settle } from './settle.ts';
 
 /** Sets the day on which a closed deal is looked at again; its other facts stay as they closed (S12). Errors: not closed. */

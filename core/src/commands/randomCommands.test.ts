@@ -1,19 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { recordActivity } from '../deals/activity.ts';
+import { expectedFindings } from '../compliance/expectedFindings.ts';
 import { type Deal, presentVisit } from '../deals/deal.ts';
-import { editDeal } from '../deals/edit.ts';
-import { moveDeal } from '../deals/move.ts';
+import { OPEN_ENDED, standsAt } from '../deals/finding.ts';
 import type { Change } from '../deals/record.ts';
-import { canTakeBack, takeBack } from '../deals/takeBack.ts';
-import { tickItem } from '../deals/tick.ts';
-import { withdrawAttempt } from '../deals/withdrawAttempt.ts';
+import type { HouseRules } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { at, DAY, dealIn, documentOf, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { dayFromNumber, dayNumber } from '../time/day.ts';
-import { expectedFindings } from './expectedFindings.ts';
-import { OPEN_ENDED, standsAt } from './finding.ts';
-import type { HouseRules } from './houseRules.ts';
+import { recordActivity } from './activity.ts';
+import { editDeal } from './edit.ts';
+import { moveDeal } from './move.ts';
+import { canTakeBack, takeBack } from './takeBack.ts';
+import { tickItem } from './tick.ts';
+import { withdrawAttempt } from './withdrawAttempt.ts';
 
 /* What is kept, command by command, must say at every instant what judging everything afresh would say (S20). */
 

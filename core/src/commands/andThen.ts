@@ -1,6 +1,6 @@
+import type { Deal } from '../deals/deal.ts';
+import type { Change } from '../deals/record.ts';
 import { ok, type Result } from '../result.ts';
-import type { Deal } from './deal.ts';
-import type { Change } from './record.ts';
 
 /** One change of two: what the command makes of the deal as the first change left it, with the records of both. */
 export function andThen<Problem>(

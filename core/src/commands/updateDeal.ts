@@ -1,14 +1,14 @@
+import { type Deal, presentVisit } from '../deals/deal.ts';
+import type { Change } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
 import type { Values } from '../facts/value.ts';
 import { stageOf } from '../processes/document.ts';
 import { isOpen } from '../requirements/item.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { andThen } from './andThen.ts';
-import { type Deal, presentVisit } from './deal.ts';
 import { type EditDealProblem, editDeal } from './edit.ts';
 import { moveDeal, previewMove } from './move.ts';
-import type { Change } from './record.ts';
 import { renameDeal } from './rename.ts';
-import type { Moment, Setting } from './setting.ts';
 
 /** What another program's book says of a deal that is known; what it does not say is null or left out. */
 export interface DealUpdate {

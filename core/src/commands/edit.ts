@@ -1,10 +1,10 @@
 import { canonicalText } from '../canonicalText.ts';
+import type { Deal } from '../deals/deal.ts';
+import { recalculated } from '../deals/exchange.ts';
+import type { Change } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
 import { checkValue, describeValueProblem, type FactValue, normaliseValue } from '../facts/value.ts';
 import { failed, ok, type Result } from '../result.ts';
-import type { Deal } from './deal.ts';
-import { recalculated } from './exchange.ts';
-import type { Change } from './record.ts';
-import type { Moment, Setting } from './setting.ts';
 import { journal, momentFor, revised, settle } from './settle.ts';
 
 /** A field's new value, with the value the writer saw: edits of different fields merge (S34). */

@@ -1,19 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { recordActivity } from '../deals/activity.ts';
-import { adoptVersion } from '../deals/adoptVersion.ts';
+import { expectedFindings } from '../compliance/expectedFindings.ts';
 import { type Deal, presentVisit, SPAN_ASPECTS } from '../deals/deal.ts';
-import { editDeal } from '../deals/edit.ts';
-import { moveDeal } from '../deals/move.ts';
+import { OPEN_ENDED, standsAt } from '../deals/finding.ts';
 import type { Setting } from '../deals/setting.ts';
-import { canTakeBack, takeBack } from '../deals/takeBack.ts';
-import { tickItem } from '../deals/tick.ts';
 import { stageOf } from '../processes/document.ts';
+import { type HouseRules, NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { at, DAY, dealIn, documentOf, NOW, needs, published, settingOf, stage } from '../testing/builders.ts';
-import { expectedFindings } from './expectedFindings.ts';
-import { OPEN_ENDED, standsAt } from './finding.ts';
-import { type HouseRules, NO_HOUSE_RULES } from './houseRules.ts';
+import { recordActivity } from './activity.ts';
+import { adoptVersion } from './adoptVersion.ts';
+import { editDeal } from './edit.ts';
+import { moveDeal } from './move.ts';
+import { canTakeBack, takeBack } from './takeBack.ts';
+import { tickItem } from './tick.ts';
 
 /* Publishing again and again, with days of grace, between a seller's commands and takings back, on clocks that jump. */
 

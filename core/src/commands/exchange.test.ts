@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { dealFacts, snapshotOf } from '../deals/dealFacts.ts';
+import type { Setting } from '../deals/setting.ts';
 import { catalogueOf, type Field } from '../facts/field.ts';
 import { itemsOf } from '../gate/item.ts';
 import type { RateOf } from '../money/money.ts';
@@ -8,11 +10,9 @@ import type { Requirement } from '../requirements/kinds.ts';
 import { at, CATALOGUE, dealIn, documentOf, FIELDS, must, NOW, rate, settingOf, stage } from '../testing/builders.ts';
 import { adoptVersion } from './adoptVersion.ts';
 import { createDeal } from './create.ts';
-import { dealFacts, snapshotOf } from './dealFacts.ts';
 import { editDeal } from './edit.ts';
 import { changeFollowUp } from './followUp.ts';
 import { rejudgeDeal } from './rejudgeDeal.ts';
-import type { Setting } from './setting.ts';
 
 const pounds = (minor: number) => ({ minor, currency: 'GBP' });
 const margin: Field = {

@@ -1,8 +1,8 @@
+import { type Deal, presentVisit, type Tick } from '../deals/deal.ts';
+import { tickedItems } from '../deals/dealFacts.ts';
+import type { Change } from '../deals/record.ts';
+import type { Moment, Setting } from '../deals/setting.ts';
 import { failed, ok, type Result } from '../result.ts';
-import { type Deal, presentVisit, type Tick } from './deal.ts';
-import { tickedItems } from './dealFacts.ts';
-import type { Change } from './record.ts';
-import type { Moment, Setting } from './setting.ts';
 import { journal, momentFor, revised, settle } from './settle.ts';
 
 export type TickProblem = { readonly code: 'closed' } | { readonly code: 'no_such_item'; readonly item: string };
