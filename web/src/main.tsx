@@ -8,7 +8,7 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router/dom';
 import { router } from './app/router.tsx';
-import { store } from './app/store.ts';
+import { store } from './client/store.ts';
 
 const root = document.getElementById('root');
 if (!root) throw new Error('The page has no root.');

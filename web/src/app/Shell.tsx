@@ -1,15 +1,15 @@
 import { type ReactNode, Suspense, useState } from 'react';
 import { ArrowDownUp, ClipboardCheck, Files, Kanban, ListOl, Sliders } from 'react-bootstrap-icons';
 import { Navigate, NavLink, Outlet, useLocation } from 'react-router';
+import { api, type Session } from '../client/api.ts';
+import { useAppDispatch, useAppSelector } from '../client/hooks.ts';
+import { SessionContext } from '../client/session.ts';
 import { PasswordDialog } from '../features/session/PasswordDialog.tsx';
 import { SignInAgain } from '../features/session/SignInAgain.tsx';
 import { useGetSessionQuery, useSignOutMutation } from '../features/session/sessionApi.ts';
 import { ErrorNotice } from '../parts/ErrorNotice.tsx';
 import { Loading } from '../parts/Loading.tsx';
 import { ROLE_NAMES } from '../parts/roleNames.ts';
-import { api, type Session } from './api.ts';
-import { useAppDispatch, useAppSelector } from './hooks.ts';
-import { SessionContext } from './session.ts';
 import { ThemeButton } from './ThemeButton.tsx';
 
 type SignedIn = NonNullable<Session['person']>;

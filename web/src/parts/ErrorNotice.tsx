@@ -1,4 +1,4 @@
-import { problemOf } from '../app/api.ts';
+import { problemOf } from '../client/api.ts';
 
 /** A failed request in words, with what is wrong at which place. */
 export function ErrorNotice({ error }: { error: unknown }) {

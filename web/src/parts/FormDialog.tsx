@@ -1,6 +1,6 @@
 import { type FormEvent, type ReactNode, useId, useRef } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { problemOf } from '../app/api.ts';
+import { problemOf } from '../client/api.ts';
 import { ErrorNotice } from './ErrorNotice.tsx';
 
 interface FormDialogProps {

@@ -6,7 +6,7 @@ import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, percent, shortMoney } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { Notch } from '../../parts/Notch.tsx';
-import { type MeasureChoice, ProcessBar, useMeasureChoice } from '../../parts/ProcessBar.tsx';
+import { type MeasureChoice, ProcessBar, useMeasureChoice } from '../processes/ProcessBar.tsx';
 import { type ComplianceSummary, useGetComplianceQuery } from './complianceApi.ts';
 import { FindingsList } from './FindingsList.tsx';
 

@@ -1,14 +1,14 @@
 import { FINDING_NAMES } from '@ladder/core';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, dayOf, shortDay, shortValue } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
-import type { MeasureChoice } from '../../parts/ProcessBar.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
+import type { MeasureChoice } from '../processes/ProcessBar.tsx';
 import { type ComplianceSummary, type FindingRow, useListFindingsInfiniteQuery } from './complianceApi.ts';
 
 /** The findings behind the table, each leading to its deal. */

@@ -1,5 +1,5 @@
 import type { endpoints } from '@ladder/contract';
-import { type AnswerOf, api, queryString } from '../../app/api.ts';
+import { type AnswerOf, api, queryString } from '../../client/api.ts';
 
 type E = typeof endpoints;
 export type ComplianceSummary = AnswerOf<E['getCompliance']>;

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { api } from '../../app/api.ts';
-import { useAppDispatch } from '../../app/hooks.ts';
+import { api } from '../../client/api.ts';
+import { useAppDispatch } from '../../client/hooks.ts';
 import { countOf } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { useGetImportQuery } from './importsApi.ts';

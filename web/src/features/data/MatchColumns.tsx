@@ -1,7 +1,7 @@
 import { DATE_ORDERS, type DateOrder, DEAL_COLUMNS, type Field } from '@ladder/core';
 import { useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../app/api.ts';
+import { problemAt, problemOf } from '../../client/api.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf } from '../../parts/format.ts';
 import { useGetProcessQuery } from '../processes/processesApi.ts';

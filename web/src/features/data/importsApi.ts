@@ -1,5 +1,5 @@
 import type { endpoints, imports, TypeOf } from '@ladder/contract';
-import { type AnswerOf, api, changeHeaders, queryString } from '../../app/api.ts';
+import { type AnswerOf, api, changeHeaders, queryString } from '../../client/api.ts';
 
 type E = typeof endpoints;
 export type ImportView = TypeOf<typeof imports.summary>;

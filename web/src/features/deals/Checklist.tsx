@@ -1,6 +1,6 @@
 import { type ChecklistItem, stageOf } from '@ladder/core';
 import { Form } from 'react-bootstrap';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { dayOf, shortDay } from '../../parts/format.ts';
 import { type DealDetail, useTickItemMutation } from './dealsApi.ts';
 

@@ -1,5 +1,5 @@
 import { addDays, calendarDaysOf, daysBetween, isMoney, moveOnDay, placeOf, type Stage } from '@ladder/core';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Notch } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';

@@ -1,8 +1,8 @@
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
-import { problemAt, problemOf } from '../../app/api.ts';
-import { useSession } from '../../app/session.ts';
+import { problemAt, problemOf } from '../../client/api.ts';
+import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf } from '../../parts/format.ts';
 import { Pieces } from '../../parts/Pieces.tsx';

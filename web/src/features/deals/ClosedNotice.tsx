@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../app/api.ts';
-import { useSession } from '../../app/session.ts';
+import { problemAt, problemOf } from '../../client/api.ts';
+import { useSession } from '../../client/session.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { shortDay } from '../../parts/format.ts';
 import { TextField } from '../../parts/TextField.tsx';

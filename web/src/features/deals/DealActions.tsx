@@ -2,7 +2,7 @@ import { type MoveTarget, placeOf } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Dropdown } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
-import { problemOf } from '../../app/api.ts';
+import { problemOf } from '../../client/api.ts';
 import { CloseDialog } from './CloseDialog.tsx';
 import { isOpenItem } from './DropVerdict.tsx';
 import {

@@ -1,8 +1,9 @@
 import type { FactValue, Field } from '@ladder/core';
 import { Form } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../app/api.ts';
-import { FieldInput } from '../../parts/FieldInput.tsx';
-import { type DealDetail, useChangePartyMutation, useEditDealMutation } from './dealsApi.ts';
+import { problemAt, problemOf } from '../../client/api.ts';
+import { FieldInput } from '../fields/FieldInput.tsx';
+import { useChangePartyMutation } from '../fields/partiesApi.ts';
+import { type DealDetail, useEditDealMutation } from './dealsApi.ts';
 
 interface DealFieldProps {
   readonly id: string;

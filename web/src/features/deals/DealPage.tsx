@@ -1,7 +1,7 @@
 import './deal.css';
 import { isMoney, stageOf } from '@ladder/core';
 import { Link, useParams, useSearchParams } from 'react-router';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { shortDay, shortValue } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';

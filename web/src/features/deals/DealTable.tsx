@@ -1,6 +1,6 @@
 import { Form } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { shortDay, shortValue } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';

@@ -2,7 +2,7 @@ import './deals.css';
 import { useEffect, useRef, useState } from 'react';
 import { Button, ButtonGroup, Dropdown, Form } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, shortMoney } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';

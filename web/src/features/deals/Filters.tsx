@@ -1,6 +1,6 @@
 import { addDays } from '@ladder/core';
 import { Form } from 'react-bootstrap';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import type { Choose } from './DealsPage.tsx';
 import type { DealFilters } from './dealsApi.ts';

@@ -2,8 +2,8 @@ import { ACTIVITY_KINDS, type ActivityKind, type DealLink, placeOf, startOfDay }
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { problemOf } from '../../app/api.ts';
-import { useSession } from '../../app/session.ts';
+import { problemOf } from '../../client/api.ts';
+import { useSession } from '../../client/session.ts';
 import { shortDay } from '../../parts/format.ts';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';

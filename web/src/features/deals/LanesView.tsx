@@ -10,7 +10,7 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import { useEffect, useRef } from 'react';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { Card } from './Card.tsx';
 import { CloseDialog } from './CloseDialog.tsx';
 import type { DealCard, Lanes } from './dealsApi.ts';

@@ -2,10 +2,10 @@ import { amountToMinor, BUILT_IN_FIELDS, type FactValue, isCurrency, isMoney, mi
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
-import { problemAt, problemOf } from '../../app/api.ts';
-import { FieldInput } from '../../parts/FieldInput.tsx';
+import { problemAt, problemOf } from '../../client/api.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { TextField } from '../../parts/TextField.tsx';
+import { FieldInput } from '../fields/FieldInput.tsx';
 import { useGetProcessQuery } from '../processes/processesApi.ts';
 import { useAddDealMutation } from './dealsApi.ts';
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { RateDialog } from '../settings/RateDialog.tsx';
 import { DealField } from './DealField.tsx';
 import { type DealDetail, useTickItemMutation, type VerdictItem } from './dealsApi.ts';

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../app/api.ts';
+import { problemAt, problemOf } from '../../client/api.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { DealPicker } from './DealPicker.tsx';
 import { type DealDetail, useVoidDealMutation } from './dealsApi.ts';

@@ -1,6 +1,6 @@
 import type { deal as dealContract, endpoints, lanes, TypeOf } from '@ladder/contract';
-import type { MoveTarget, Values } from '@ladder/core';
-import { type AnswerOf, api, type BodyOf, PRESS, queryString } from '../../app/api.ts';
+import type { MoveTarget } from '@ladder/core';
+import { type AnswerOf, api, type BodyOf, PRESS, queryString } from '../../client/api.ts';
 
 type E = typeof endpoints;
 export type DealDetail = TypeOf<typeof dealContract.detail>;
@@ -133,25 +133,6 @@ export const dealsApi = api.injectEndpoints({
         ...(body.duplicateOf ? changed(body.duplicateOf) : []),
       ],
     }),
-    findParties: build.query<AnswerOf<E['listCustomers']>, { kind: 'customers' | 'contacts'; find: string }>({
-      query: ({ kind, find }) => `/${kind}${queryString({ find, limit: 20 })}`,
-      providesTags: ['Party'],
-    }),
-    changeParty: build.mutation<unknown, { kind: 'customers' | 'contacts'; id: string; values: Values }>({
-      query: ({ kind, id, values }) => ({ url: `/${kind}/${id}`, method: 'PATCH', body: { values } }),
-      invalidatesTags: ['Party', 'Deal', 'Deals'],
-    }),
-    addParty: build.mutation<
-      { id: string; name: string },
-      { kind: 'customers' | 'contacts'; name: string; customer: string | null }
-    >({
-      query: ({ kind, name, customer }) => ({
-        url: `/${kind}`,
-        method: 'POST',
-        body: { name, values: {}, ...(kind === 'contacts' ? { customer } : {}) },
-      }),
-      invalidatesTags: ['Party'],
-    }),
   }),
 });
 
@@ -171,7 +152,4 @@ export const {
   useAddActivityMutation,
   useEraseTextMutation,
   useVoidDealMutation,
-  useFindPartiesQuery,
-  useAddPartyMutation,
-  useChangePartyMutation,
 } = dealsApi;

@@ -1,8 +1,8 @@
 import type { MoveTarget } from '@ladder/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { problemOf } from '../../app/api.ts';
-import { useAppStore } from '../../app/hooks.ts';
+import { problemOf } from '../../client/api.ts';
+import { useAppStore } from '../../client/hooks.ts';
 import { type DealCard, dealsApi, type Lanes, useMoveDealMutation } from './dealsApi.ts';
 import { rungId } from './rung.ts';
 import { useSeenRevision } from './useSeenRevision.ts';

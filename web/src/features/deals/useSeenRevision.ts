@@ -1,4 +1,4 @@
-import { useAppDispatch } from '../../app/hooks.ts';
+import { useAppDispatch } from '../../client/hooks.ts';
 import { type DealDetail, dealsApi } from './dealsApi.ts';
 
 /**

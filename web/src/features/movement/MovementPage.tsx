@@ -2,12 +2,12 @@ import '../deals/deals.css';
 import '../compliance/compliance.css';
 import './movement.css';
 import { addDays } from '@ladder/core';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, percent, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { Notch } from '../../parts/Notch.tsx';
-import { Choice, ProcessBar, useMeasureChoice } from '../../parts/ProcessBar.tsx';
+import { Choice, ProcessBar, useMeasureChoice } from '../processes/ProcessBar.tsx';
 import { type Movement, useGetMovementQuery } from './movementApi.ts';
 
 const PERIODS = [

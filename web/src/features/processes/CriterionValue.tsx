@@ -1,6 +1,6 @@
 import type { ConditionKind, Field, Operand, Term } from '@ladder/core';
 import { Form } from 'react-bootstrap';
-import { FieldInput } from '../../parts/FieldInput.tsx';
+import { FieldInput } from '../fields/FieldInput.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import { type RuleValue, startingValue } from './criterionQuery.ts';
 import { useDesign } from './designContext.ts';

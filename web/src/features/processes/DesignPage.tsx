@@ -3,9 +3,9 @@ import { catalogueOf, type Field, type ProcessDocument } from '@ladder/core';
 import { useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
-import { problemOf } from '../../app/api.ts';
-import { useAppDispatch, useAppSelector } from '../../app/hooks.ts';
-import { useSession } from '../../app/session.ts';
+import { problemOf } from '../../client/api.ts';
+import { useAppDispatch, useAppSelector } from '../../client/hooks.ts';
+import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
@@ -15,6 +15,7 @@ import { DesignContext, type DesignView } from './designContext.ts';
 import {
   describeEditProblem,
   draftEdited,
+  draftOf,
   draftOpened,
   draftRedone,
   draftUndone,
@@ -89,7 +90,7 @@ function LiveVersion({ process }: { process: ProcessDetail }) {
 
 function EditedDraft({ process, draft }: { process: ProcessDetail; draft: Draft }) {
   const dispatch = useAppDispatch();
-  const state = useAppSelector((root) => root.draft);
+  const state = useAppSelector(draftOf);
   const isOpened = state.process === process.id && state.document !== null;
   const isNewer = state.save === 'saved' && draft.revision > state.revision;
   // What is being edited is never replaced by a copy that is fetched again; only a newer one takes its place.
@@ -118,7 +119,7 @@ function OpenedDraft({
   document: ProcessDocument;
 }) {
   const dispatch = useAppDispatch();
-  const { save, savedAt, problem, past, future } = useAppSelector((root) => root.draft);
+  const { save, savedAt, problem, past, future } = useAppSelector(draftOf);
   const { isSaving, failure, saveNow } = useAutosave(process.id);
   const [dropDraft] = useDropDraftMutation();
   const [isPublishing, setPublishing] = useState(false);

@@ -1,8 +1,8 @@
 import { FIRST_DAY, type FieldHolder, type Formula, LAST_DAY, type OWN_FIELD_TYPES } from '@ladder/core';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../app/api.ts';
-import { useAppDispatch } from '../../app/hooks.ts';
+import { problemAt, problemOf } from '../../client/api.ts';
+import { useAppDispatch } from '../../client/hooks.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { shortDay } from '../../parts/format.ts';
 import { SelectField } from '../../parts/SelectField.tsx';

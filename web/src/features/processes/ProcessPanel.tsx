@@ -1,7 +1,7 @@
 import { HOUSE_RULES, type HouseRule, type Rule } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { SelectField } from '../../parts/SelectField.tsx';
 import { TextBox } from './DesignPanel.tsx';

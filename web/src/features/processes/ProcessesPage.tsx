@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
-import { problemAt, problemOf } from '../../app/api.ts';
-import { useSession } from '../../app/session.ts';
+import { problemAt, problemOf } from '../../client/api.ts';
+import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';

@@ -1,12 +1,13 @@
 import { describeItem, itemsOf, type ProcessChange, type ProcessDocument, type Stage } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { problemOf } from '../../app/api.ts';
-import { useAppStore } from '../../app/hooks.ts';
+import { problemOf } from '../../client/api.ts';
+import { useAppStore } from '../../client/hooks.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { useDesign } from './designContext.ts';
+import { draftOf } from './draftSlice.ts';
 import { type ProcessDetail, type PublishPreview, usePreviewPublishQuery, usePublishMutation } from './processesApi.ts';
 
 /** Asks once before publishing: what changes, and for how many open deals. */
@@ -84,7 +85,7 @@ function PublishForm({
         preview.removedStages.map(({ id }) => [id, transfers[id] ?? document.stages[0]?.id ?? '']),
       ),
     };
-    const { revision } = store.getState().draft;
+    const { revision } = draftOf(store.getState());
     const answer = await publish({ id: process.id, body, revision });
     if (answer.data) onClose();
   };

@@ -1,5 +1,6 @@
 import { applyEdit, type EditProblem, type ProcessDocument, type ProcessEdit } from '@ladder/core';
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, type PayloadAction, type WithSlice } from '@reduxjs/toolkit';
+import { rootReducer } from '../../client/store.ts';
 
 /** How the draft on the screen stands to the one on the server. */
 export type SaveState = 'saved' | 'changed' | 'conflict';
@@ -75,6 +76,13 @@ export const draftSlice = createSlice({
     },
   },
 });
+
+declare module '../../client/store.ts' {
+  export interface LazySlices extends WithSlice<typeof draftSlice> {}
+}
+
+/** The draft as it stands in the store. */
+export const draftOf = draftSlice.injectInto(rootReducer).selectSlice;
 
 function step(state: DraftState, from: 'past' | 'future'): DraftState {
   const document = state[from].at(-1);

@@ -1,7 +1,7 @@
 import type { endpoints, processes, TypeOf } from '@ladder/contract';
 import type { ProcessDocument } from '@ladder/core';
-import { type AnswerOf, api, type BodyOf, PRESS } from '../../app/api.ts';
-import { readAll } from '../../app/readAll.ts';
+import { type AnswerOf, api, type BodyOf, PRESS } from '../../client/api.ts';
+import { readAll } from '../../client/readAll.ts';
 
 type E = typeof endpoints;
 export type ProcessDetail = TypeOf<typeof processes.detail>;

@@ -1,9 +1,9 @@
 import { canonicalText, type ProcessDocument } from '@ladder/core';
 import { useEffect, useRef, useState } from 'react';
 import { useBeforeUnload, useBlocker } from 'react-router';
-import { problemOf } from '../../app/api.ts';
-import { useAppDispatch, useAppSelector, useAppStore } from '../../app/hooks.ts';
-import { draftConflicted, draftSaved } from './draftSlice.ts';
+import { problemOf } from '../../client/api.ts';
+import { useAppDispatch, useAppSelector, useAppStore } from '../../client/hooks.ts';
+import { draftConflicted, draftOf, draftSaved } from './draftSlice.ts';
 import { processesApi, useSaveDraftMutation } from './processesApi.ts';
 
 const PAUSE_MS = 700;
@@ -28,7 +28,7 @@ export function useAutosave(process: string): {
   failure: SaveFailure | null;
   saveNow: () => Promise<boolean>;
 } {
-  const { changes, save } = useAppSelector((state) => state.draft);
+  const { changes, save } = useAppSelector(draftOf);
   const [saveDraft, { isLoading }] = useSaveDraftMutation();
   const [failure, setFailure] = useState<SaveFailure | null>(null);
   const dispatch = useAppDispatch();
@@ -45,7 +45,7 @@ export function useAutosave(process: string): {
     else dispatch(draftConflicted());
   };
   const saveOnce = async () => {
-    const draft = store.getState().draft;
+    const draft = draftOf(store.getState());
     if (!draft.document || draft.save !== 'changed') return;
     const sent = draft.document as ProcessDocument;
     const { data, error } = await saveDraft({ id: process, document: sent, revision: draft.revision });
@@ -56,7 +56,7 @@ export function useAutosave(process: string): {
   const saveNow = async () => {
     last.current = last.current.then(saveOnce);
     await last.current;
-    return store.getState().draft.save === 'saved';
+    return draftOf(store.getState()).save === 'saved';
   };
 
   const pause = failure?.pauseMs ?? PAUSE_MS;

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { problemAt, problemOf } from '../../app/api.ts';
+import { problemAt, problemOf } from '../../client/api.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { TextField } from '../../parts/TextField.tsx';
 import { useChangeOwnPasswordMutation } from './sessionApi.ts';

@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import { api, problemAt, problemOf, TAGS } from '../../app/api.ts';
-import { useAppDispatch } from '../../app/hooks.ts';
-import { useSession } from '../../app/session.ts';
+import { api, problemAt, problemOf, TAGS } from '../../client/api.ts';
+import { useAppDispatch } from '../../client/hooks.ts';
+import { useSession } from '../../client/session.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { TextField } from '../../parts/TextField.tsx';
 import { useSignInMutation } from './sessionApi.ts';

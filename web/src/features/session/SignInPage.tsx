@@ -4,7 +4,7 @@ import { people } from '@ladder/contract';
 import { Button, Form } from 'react-bootstrap';
 import { useForm } from 'react-hook-form';
 import { Navigate, useLocation } from 'react-router';
-import { problemOf } from '../../app/api.ts';
+import { problemOf } from '../../client/api.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { useGetOffersQuery, useGetSessionQuery, useSignInMutation } from './sessionApi.ts';
 

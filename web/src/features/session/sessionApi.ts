@@ -1,7 +1,7 @@
 import type { endpoints } from '@ladder/contract';
-import { type AnswerOf, api, type BodyOf, rememberToken, type Session } from '../../app/api.ts';
-import { readAll } from '../../app/readAll.ts';
-import { sessionBegun } from '../../app/sessionSlice.ts';
+import { type AnswerOf, api, type BodyOf, rememberToken, type Session } from '../../client/api.ts';
+import { readAll } from '../../client/readAll.ts';
+import { sessionBegun } from '../../client/sessionSlice.ts';
 
 type E = typeof endpoints;
 

@@ -1,7 +1,7 @@
 import type { Role } from '@ladder/contract';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../app/api.ts';
+import { problemAt, problemOf } from '../../client/api.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { ROLE_NAMES } from '../../parts/roleNames.ts';
 import { SelectField } from '../../parts/SelectField.tsx';

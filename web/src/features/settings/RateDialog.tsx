@@ -1,7 +1,7 @@
 import './settings.css';
 import { useState } from 'react';
-import { problemAt, problemOf } from '../../app/api.ts';
-import { useSession } from '../../app/session.ts';
+import { problemAt, problemOf } from '../../client/api.ts';
+import { useSession } from '../../client/session.ts';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { TextField } from '../../parts/TextField.tsx';
 import { useSetRateMutation } from './settingsApi.ts';

@@ -1,7 +1,7 @@
 import './settings.css';
 import { Button, ButtonGroup } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
-import { useSession } from '../../app/session.ts';
+import { useSession } from '../../client/session.ts';
 import { PeopleSettings } from './PeopleSettings.tsx';
 import { RateSettings } from './RateSettings.tsx';
 import { TeamSettings } from './TeamSettings.tsx';

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../app/api.ts';
+import { problemAt, problemOf } from '../../client/api.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { FormDialog } from '../../parts/FormDialog.tsx';
 import { Loading } from '../../parts/Loading.tsx';

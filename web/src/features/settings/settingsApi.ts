@@ -1,5 +1,5 @@
 import type { endpoints, people, rates, TypeOf } from '@ladder/contract';
-import { type AnswerOf, api, type BodyOf, queryString } from '../../app/api.ts';
+import { type AnswerOf, api, type BodyOf, queryString } from '../../client/api.ts';
 
 type E = typeof endpoints;
 export type Account = TypeOf<typeof people.account>;

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import { Button, Form, InputGroup } from 'react-bootstrap';
-import { problemOf } from '../app/api.ts';
-import { useAddPartyMutation, useFindPartiesQuery } from '../features/deals/dealsApi.ts';
+import { problemOf } from '../../client/api.ts';
 import type { FieldInputProps } from './FieldInput.tsx';
+import { useAddPartyMutation, useFindPartiesQuery } from './partiesApi.ts';
 
 /** Finds a customer or contact by name, or adds the one that was written. */
 export function PartyPicker({ id, field, value, names, problem, disabled = false, onSave }: FieldInputProps) {

@@ -1,5 +1,5 @@
 import { type FactValue, type Field, failed, isMoney, type Result, readCell } from '@ladder/core';
-import { plainAmount } from './format.ts';
+import { plainAmount } from '../../parts/format.ts';
 
 /** A value as it stands in a box to be written in. */
 export function toText(value: FactValue): string {

@@ -1,6 +1,6 @@
 import { useSearchParams } from 'react-router';
-import { type ProcessSummary, useListProcessesQuery } from '../features/processes/processesApi.ts';
-import { useGetPeopleQuery, useGetTeamsQuery } from '../features/session/sessionApi.ts';
+import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
+import { type ProcessSummary, useListProcessesQuery } from './processesApi.ts';
 
 /** Which process a measure is about, and how it is narrowed; all of it stands in the address. */
 export interface MeasureChoice {

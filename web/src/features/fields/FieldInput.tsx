@@ -1,7 +1,7 @@
 import { type FactValue, type Field, isMoney, valueText } from '@ladder/core';
 import { useState } from 'react';
 import { Form, InputGroup } from 'react-bootstrap';
-import { useGetPeopleQuery, useGetTeamsQuery } from '../features/session/sessionApi.ts';
+import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import { meaning, readText, toText } from './fieldText.ts';
 import { PartyPicker } from './PartyPicker.tsx';
 
