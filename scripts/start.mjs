@@ -49,7 +49,7 @@ function startProcess(command, args, env, cwd = ROOT) {
     if (child.exitCode === null && child.signalCode === null) process.kill(-child.pid, 'SIGTERM');
     await ended;
   });
-  ended.then(() => shutDown(`${args.at(-1)} ended`, 1));
+  void ended.then(() => shutDown(`${args.at(-1)} ended`, 1));
   return child;
 }
 

@@ -90,6 +90,7 @@ async function test() {
   rmSync(`${RESULTS}/vitest.json`, { force: true });
   await check('Types', 'node', ['scripts/types.mjs']);
   await check('Lint, format and layers', 'npx', ['biome', 'check', '--error-on-warnings', '.']);
+  await check('Folders depend one way', 'node', ['scripts/folderCycles.mjs']);
   await step('Building the web application', buildWeb);
   await unitAndServerTests();
   await browserTests();

@@ -12,7 +12,7 @@ import {
 } from '@ladder/core';
 import { at, sql } from '@ladder/server/db/sql.ts';
 import { writeDeals } from '@ladder/server/deals/writeDeals.ts';
-import { DEMO_PASSWORD } from '@ladder/server/people/session.ts';
+import { DEMO_PASSWORD } from '@ladder/server/session/session.ts';
 import { hash } from '@node-rs/argon2';
 import type { DataSource, EntityManager } from 'typeorm';
 import { FIELDS } from './company/fields.ts';

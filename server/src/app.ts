@@ -9,12 +9,13 @@ import { dealRoutes } from './deals/routes.ts';
 import { factRoutes } from './facts/routes.ts';
 import type { Closing } from './http/closing.ts';
 import { handleErrors } from './http/handleErrors.ts';
-import { Problem } from './http/problem.ts';
 import { systemRoutes } from './http/systemRoutes.ts';
 import { REQUEST_LOG } from './log.ts';
 import { rateRoutes } from './money/routes.ts';
 import { movementRoutes } from './movement/routes.ts';
+import { partyRoutes } from './parties/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
+import { Problem } from './problems/problem.ts';
 import { processRoutes } from './processes/routes.ts';
 
 const JSON_LIMIT = '2mb';
@@ -56,6 +57,7 @@ function apiRouter(context: Context): Router {
     systemRoutes,
     peopleRoutes,
     factRoutes,
+    partyRoutes,
     rateRoutes,
     processRoutes,
     dealRoutes,

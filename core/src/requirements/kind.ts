@@ -44,7 +44,7 @@ export interface RequirementKind<
   /** How an open item is put right. */
   remedy(item: Item, judged: Judged, facts: GateFacts, catalogue: Catalogue): Remedy;
   /** What is asked, in words. */
-  asks(item: Item, catalogue: Catalogue, nameOf: NameOf): readonly Piece[];
+  asks(item: WrittenAs<Item>, catalogue: Catalogue, nameOf: NameOf): readonly Piece[];
   /** What is so now, in words; null where there is nothing to tell. */
   actual(item: Item, now: ItemNow, catalogue: Catalogue, nameOf: NameOf): string | null;
   compile(item: Item, catalogue: Catalogue, columns: Columns): Compiled;

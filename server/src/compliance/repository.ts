@@ -1,10 +1,10 @@
 import type { FindingKind, Stage, Standing } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { visibleDeals } from '../access/dealAccess.ts';
 import { at, sql } from '../db/sql.ts';
-import { visibleDeals } from '../deals/access.ts';
 import { STANDINGS_OF_PROCESS } from '../deals/filter.ts';
-import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../money/rates.ts';
-import type { Person } from '../people/person.ts';
+import type { Person } from '../session/person.ts';
+import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../setting/rates.ts';
 
 export interface Scope {
   readonly condition: string;

@@ -14,11 +14,11 @@ import { loadDeals } from '../deals/loadDeals.ts';
 import { loadNames, nameLookup } from '../deals/names.ts';
 import { presentFinding } from '../deals/present.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { organisation } from '../people/organisation.ts';
-import type { Person } from '../people/person.ts';
 import { getProcess } from '../processes/service.ts';
-import { loadSettings } from '../processes/settings.ts';
-import { nameOfVersion } from '../processes/versions.ts';
+import { organisation } from '../session/organisation.ts';
+import type { Person } from '../session/person.ts';
+import { loadSettings } from '../setting/settings.ts';
+import { nameOfVersion } from '../setting/versions.ts';
 import {
   complianceScope,
   countFindings,

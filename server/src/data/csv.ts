@@ -1,7 +1,7 @@
 import { once } from 'node:events';
 import { DELIMITERS, type Delimiter } from '@ladder/core';
 import { CsvError, parse } from 'csv-parse';
-import { Problem } from '../http/problem.ts';
+import { Problem } from '../problems/problem.ts';
 import { encodingOf, looksLikeUtf16 } from './encoding.ts';
 import { QuoteWatch } from './quotes.ts';
 

@@ -23,9 +23,9 @@ import { at, sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
 import { momentNow } from '../deals/runCommand.ts';
 import { writeDeals } from '../deals/writeDeals.ts';
-import { notFound, Problem } from '../http/problem.ts';
-import type { Person } from '../people/person.ts';
-import { loadSettings } from '../processes/settings.ts';
+import { notFound, Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
+import { loadSettings } from '../setting/settings.ts';
 import { findImport, type ImportView, lockImport } from './repository.ts';
 
 const BATCH = 500;

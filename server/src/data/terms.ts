@@ -16,8 +16,8 @@ import {
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { sql } from '../db/sql.ts';
-import { invalid, Problem } from '../http/problem.ts';
-import { loadSetting } from '../processes/settings.ts';
+import { invalid, Problem } from '../problems/problem.ts';
+import { loadSetting } from '../setting/settings.ts';
 import type { ImportSettings } from './repository.ts';
 
 /** The live version's surroundings that an import goes by. */

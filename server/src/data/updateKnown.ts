@@ -4,7 +4,7 @@ import { sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
 import { type DealWrite, writeDeals } from '../deals/writeDeals.ts';
 import { loadPartyValues } from '../facts/partyValues.ts';
-import { loadSettings } from '../processes/settings.ts';
+import { loadSettings } from '../setting/settings.ts';
 import type { BadRow, GoodRow, KnownDeal, Run } from './importRun.ts';
 
 /**

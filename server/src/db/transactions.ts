@@ -1,6 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { DataSource, EntityManager } from 'typeorm';
-import { Problem } from '../http/problem.ts';
+import { Problem } from '../problems/problem.ts';
 import { isConnectionLost, OutcomeUnknown, sqlState } from './failures.ts';
 
 type Isolation = 'READ COMMITTED' | 'REPEATABLE READ';

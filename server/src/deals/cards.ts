@@ -14,7 +14,7 @@ import {
   type Standing,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { loadSettings } from '../processes/settings.ts';
+import { loadSettings } from '../setting/settings.ts';
 import { loadDeals } from './loadDeals.ts';
 
 export type DealCard = TypeOf<typeof contract.card>;

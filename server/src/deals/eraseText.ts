@@ -2,9 +2,9 @@ import { recordErasure } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import type { Context } from '../context.ts';
 import { sql } from '../db/sql.ts';
-import { notFound, Problem } from '../http/problem.ts';
 import type { Reply } from '../http/reply.ts';
-import type { Person } from '../people/person.ts';
+import { notFound, Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
 import { presentChange } from './presentChange.ts';
 import { runCommand } from './runCommand.ts';
 

@@ -2,7 +2,7 @@ import { describeEntry, type JournalBody } from '@ladder/core';
 import { type Context, inTransaction } from '../context.ts';
 import { sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import type { Person } from '../people/person.ts';
+import type { Person } from '../session/person.ts';
 import { loadNames, nameLookup } from './names.ts';
 import { openDeal } from './runCommand.ts';
 

@@ -9,15 +9,15 @@ import {
   weightedMinor,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { visibleDeals } from '../access/dealAccess.ts';
 import { type Context, inTransaction } from '../context.ts';
 import { at, sql } from '../db/sql.ts';
-import { notFound } from '../http/problem.ts';
-import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../money/rates.ts';
-import { organisation } from '../people/organisation.ts';
-import type { Person } from '../people/person.ts';
-import { calendarOf } from '../processes/settings.ts';
-import { versionName } from '../processes/versions.ts';
-import { visibleDeals } from './access.ts';
+import { notFound } from '../problems/problem.ts';
+import { organisation } from '../session/organisation.ts';
+import type { Person } from '../session/person.ts';
+import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../setting/rates.ts';
+import { calendarOf } from '../setting/settings.ts';
+import { versionName } from '../setting/versions.ts';
 import { CARD_COLUMNS, CARD_JOINS, type CardRow, type DealCard, toCards } from './cards.ts';
 import { type DealFilter, filterDeals, STANDINGS_OF_PROCESS } from './filter.ts';
 

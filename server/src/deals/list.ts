@@ -1,11 +1,11 @@
 import { localDay } from '@ladder/core';
+import { visibleDeals } from '../access/dealAccess.ts';
 import { type Context, inTransaction } from '../context.ts';
 import { likeText } from '../db/likeText.ts';
 import { at, sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { organisation } from '../people/organisation.ts';
-import type { Person } from '../people/person.ts';
-import { visibleDeals } from './access.ts';
+import { organisation } from '../session/organisation.ts';
+import type { Person } from '../session/person.ts';
 import { CARD_COLUMNS, CARD_JOINS, type CardRow, toCards } from './cards.ts';
 import { type DealFilter, filterDeals } from './filter.ts';
 

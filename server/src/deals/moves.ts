@@ -14,9 +14,9 @@ import {
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
-import { Problem } from '../http/problem.ts';
 import type { Reply } from '../http/reply.ts';
-import type { Person } from '../people/person.ts';
+import { Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
 import { loadNames, nameLookup } from './names.ts';
 import { presentVerdict, type VerdictView } from './present.ts';
 import { presentChange } from './presentChange.ts';

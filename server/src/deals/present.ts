@@ -28,11 +28,11 @@ import {
   tickedItems,
   type Verdict,
 } from '@ladder/core';
+import { mayChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
 import { type Connection, sql } from '../db/sql.ts';
-import type { Person } from '../people/person.ts';
-import { versionName } from '../processes/versions.ts';
-import { mayChange } from './access.ts';
+import type { Person } from '../session/person.ts';
+import { versionName } from '../setting/versions.ts';
 import { loadNames, nameLookup } from './names.ts';
 
 export type DealDetail = TypeOf<typeof contract.detail>;

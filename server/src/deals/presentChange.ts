@@ -1,9 +1,9 @@
 import type { Change } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import type { Context } from '../context.ts';
-import { notFound } from '../http/problem.ts';
-import type { Person } from '../people/person.ts';
-import { loadSetting } from '../processes/settings.ts';
+import { notFound } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
+import { loadSetting } from '../setting/settings.ts';
 import { loadDeals } from './loadDeals.ts';
 import { type DealDetail, presentDeal } from './present.ts';
 

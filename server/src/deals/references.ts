@@ -1,9 +1,9 @@
 import type { InputProblem } from '@ladder/contract';
 import type { Catalogue, FieldType, Values } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { visibleParties } from '../access/partyAccess.ts';
 import { asArray, sql } from '../db/sql.ts';
-import { visibleParties } from '../facts/partyAccess.ts';
-import type { Person } from '../people/person.ts';
+import type { Person } from '../session/person.ts';
 
 const TABLES: Partial<Record<FieldType, string>> = {
   person: 'people',

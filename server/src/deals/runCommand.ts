@@ -1,10 +1,10 @@
 import type { Change, Deal, Moment, Setting } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { maySee, requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
-import { notFound, Problem } from '../http/problem.ts';
-import type { Person } from '../people/person.ts';
-import { loadSetting } from '../processes/settings.ts';
-import { maySee, requireChange } from './access.ts';
+import { notFound, Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
+import { loadSetting } from '../setting/settings.ts';
 import { loadDeals, lockDeals } from './loadDeals.ts';
 import { writeDeals } from './writeDeals.ts';
 

@@ -20,16 +20,16 @@ import {
   type Values,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { requireChange } from '../access/dealAccess.ts';
 import { type Context, inTransaction } from '../context.ts';
 import { sql } from '../db/sql.ts';
 import { loadPartyValues, lockParties, lockPartyValues } from '../facts/partyValues.ts';
-import { invalid, Problem } from '../http/problem.ts';
 import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
-import type { Person } from '../people/person.ts';
-import { lockProcess } from '../processes/lockProcess.ts';
-import { loadSetting } from '../processes/settings.ts';
-import { requireChange } from './access.ts';
+import { invalid, Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
+import { lockProcess } from '../setting/lockProcess.ts';
+import { loadSetting } from '../setting/settings.ts';
 import { lockDeals } from './loadDeals.ts';
 import { type DealDetail, presentDeal } from './present.ts';
 import { presentChange } from './presentChange.ts';

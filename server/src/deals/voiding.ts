@@ -1,11 +1,11 @@
 import type { deal as contract, TypeOf } from '@ladder/contract';
 import { type Deal, type DealLink, recordMerge, voidDeal } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { mayChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
-import { invalid, Problem } from '../http/problem.ts';
 import type { Reply } from '../http/reply.ts';
-import type { Person } from '../people/person.ts';
-import { mayChange } from './access.ts';
+import { invalid, Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
 import { loadDeals, lockDeals } from './loadDeals.ts';
 import { presentChange } from './presentChange.ts';
 import { runCommand } from './runCommand.ts';

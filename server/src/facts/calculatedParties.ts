@@ -8,8 +8,8 @@ import {
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Connection, sql } from '../db/sql.ts';
-import { latestRates } from '../money/rates.ts';
-import { organisation } from '../people/organisation.ts';
+import { organisation } from '../session/organisation.ts';
+import { latestRates } from '../setting/rates.ts';
 import { presentCatalogue } from './catalogue.ts';
 
 /** What the calculated numbers of customers and contacts are worked out by: amounts count in the organisation's currency. */

@@ -3,7 +3,6 @@ import type { Router } from 'express';
 import type { Context } from '../context.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
-import { addContact, addCustomer, changeContact, changeCustomer, listContacts, listCustomers } from './parties.ts';
 import { addField, changeField, listFields } from './service.ts';
 
 export function factRoutes(router: Router, context: Context): void {
@@ -11,21 +10,5 @@ export function factRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.addField, async ({ body }) => reply(await addField(context, body)));
   register(router, context, endpoints.changeField, async ({ params, body }) =>
     reply(await changeField(context, params.field, body)),
-  );
-  register(router, context, endpoints.listCustomers, async ({ query, person }) =>
-    reply(await listCustomers(context, person, query)),
-  );
-  register(router, context, endpoints.addCustomer, async ({ body }) => reply(await addCustomer(context, body)));
-  register(router, context, endpoints.changeCustomer, async ({ params, body, person }) =>
-    reply(await changeCustomer(context, person, params.customer, body)),
-  );
-  register(router, context, endpoints.listContacts, async ({ query, person }) =>
-    reply(await listContacts(context, person, query)),
-  );
-  register(router, context, endpoints.changeContact, async ({ params, body, person }) =>
-    reply(await changeContact(context, person, params.contact, body)),
-  );
-  register(router, context, endpoints.addContact, async ({ body, person }) =>
-    reply(await addContact(context, person, body)),
   );
 }

@@ -13,8 +13,8 @@ import { type Context, inCommand } from '../context.ts';
 import { FieldEntity } from '../db/entities/field.ts';
 import { sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { invalid, notFound, Problem } from '../http/problem.ts';
 import { newKey } from '../ids.ts';
+import { invalid, notFound, Problem } from '../problems/problem.ts';
 import { recalculateParties } from './calculatedParties.ts';
 import { presentCatalogue } from './catalogue.ts';
 

@@ -1,6 +1,6 @@
 import { type Heavy, MOST_AT_ONCE } from '@ladder/contract';
-import type { Person } from '../people/person.ts';
-import { Problem } from './problem.ts';
+import { Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
 
 const underWay = new Map<string, number>();
 

@@ -1,6 +1,6 @@
 import type { Server } from 'node:http';
 import type { RequestHandler, Response } from 'express';
-import { Problem } from './problem.ts';
+import { Problem } from '../problems/problem.ts';
 
 /** Connections that still carry a request after so long are cut. */
 const DEADLINE_MS = 10_000;

@@ -2,7 +2,7 @@ import type { ErrorRequestHandler } from 'express';
 import { QueryFailedError } from 'typeorm';
 import type { Context } from '../context.ts';
 import { brokenConstraint, isConnectionLost, OutcomeUnknown, sqlState } from '../db/failures.ts';
-import { Problem } from './problem.ts';
+import { Problem } from '../problems/problem.ts';
 
 const SQL = { lockNotAvailable: '55P03', deadlock: '40P01', serialization: '40001', uniqueViolation: '23505' };
 

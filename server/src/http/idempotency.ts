@@ -3,8 +3,8 @@ import { canonicalText } from '@ladder/core';
 import type { Request } from 'express';
 import type { EntityManager } from 'typeorm';
 import { at, sql } from '../db/sql.ts';
-import type { Person } from '../people/person.ts';
-import { Problem } from './problem.ts';
+import { Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
 import type { Reply } from './reply.ts';
 
 interface KeyRow {

@@ -1,5 +1,5 @@
 import { parseDay } from '@ladder/core';
-import { Problem } from './problem.ts';
+import { Problem } from '../problems/problem.ts';
 
 /** What stands at one place of a page mark. */
 const MARKS = {

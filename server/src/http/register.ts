@@ -1,9 +1,9 @@
 import { type Callers, type Endpoint, parse, type Schema } from '@ladder/contract';
 import type { Request, Response, Router } from 'express';
 import type { Context } from '../context.ts';
-import { type Person, personOf } from '../people/person.ts';
+import { invalid, Problem } from '../problems/problem.ts';
+import { type Person, personOf } from '../session/person.ts';
 import { atOnce } from './atOnce.ts';
-import { invalid, Problem } from './problem.ts';
 import type { Reply } from './reply.ts';
 
 /** A checked request. Endpoints that anyone may call have no person. */

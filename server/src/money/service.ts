@@ -6,11 +6,11 @@ import { sql } from '../db/sql.ts';
 import { recalculateParties } from '../facts/calculatedParties.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { invalid } from '../http/problem.ts';
-import { organisation } from '../people/organisation.ts';
-import type { Person } from '../people/person.ts';
-import { lockProcess } from '../processes/lockProcess.ts';
+import { invalid } from '../problems/problem.ts';
 import { rejudgeProcess } from '../processes/rejudgeProcess.ts';
+import { organisation } from '../session/organisation.ts';
+import type { Person } from '../session/person.ts';
+import { lockProcess } from '../setting/lockProcess.ts';
 
 type Rate = TypeOf<typeof contract.rate>;
 

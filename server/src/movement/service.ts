@@ -13,16 +13,16 @@ import {
   wilson,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { visibleDeals } from '../access/dealAccess.ts';
 import { complianceScope, stageNames } from '../compliance/repository.ts';
 import { type Context, inTransaction } from '../context.ts';
 import { sql } from '../db/sql.ts';
-import { visibleDeals } from '../deals/access.ts';
-import { invalid } from '../http/problem.ts';
-import { organisation } from '../people/organisation.ts';
-import type { Person } from '../people/person.ts';
+import { invalid } from '../problems/problem.ts';
 import { getProcess } from '../processes/service.ts';
-import { calendarOf } from '../processes/settings.ts';
-import { nameOfVersion } from '../processes/versions.ts';
+import { organisation } from '../session/organisation.ts';
+import type { Person } from '../session/person.ts';
+import { calendarOf } from '../setting/settings.ts';
+import { nameOfVersion } from '../setting/versions.ts';
 
 type Movement = TypeOf<typeof contract.movement>;
 

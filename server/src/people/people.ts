@@ -6,9 +6,9 @@ import { type Context, inCommand } from '../context.ts';
 import { PersonEntity } from '../db/entities/person.ts';
 import { asArray, sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, type ListQuery, readCursor, toPage } from '../http/pages.ts';
-import { invalid, notFound } from '../http/problem.ts';
 import { newId } from '../ids.ts';
-import type { Person } from './person.ts';
+import { invalid, notFound } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
 
 type Account = TypeOf<typeof contract.account>;
 

@@ -4,9 +4,9 @@ import type { Router } from 'express';
 import type { Context } from '../context.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
+import { sessionToken } from '../session/person.ts';
+import { changeOwnPassword, demoOffers, sessionOf, signIn, signOut } from '../session/session.ts';
 import { addPerson, changeAccount, listAccounts, listPeople } from './people.ts';
-import { sessionToken } from './person.ts';
-import { changeOwnPassword, demoOffers, sessionOf, signIn, signOut } from './session.ts';
 import { addTeam, listTeams, renameTeam } from './teams.ts';
 
 export function peopleRoutes(router: Router, context: Context): void {

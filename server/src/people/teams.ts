@@ -3,8 +3,8 @@ import type { Context } from '../context.ts';
 import { TeamEntity } from '../db/entities/team.ts';
 import { sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, type ListQuery, readCursor, toPage } from '../http/pages.ts';
-import { notFound } from '../http/problem.ts';
 import { newId } from '../ids.ts';
+import { notFound } from '../problems/problem.ts';
 
 export async function listTeams(context: Context, query: ListQuery): Promise<unknown> {
   const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text'])];

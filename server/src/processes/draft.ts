@@ -5,8 +5,8 @@ import { type Context, inCommand, inTransaction } from '../context.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { at, sql } from '../db/sql.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
-import { invalid, notFound, Problem } from '../http/problem.ts';
 import { newId } from '../ids.ts';
+import { invalid, notFound, Problem } from '../problems/problem.ts';
 
 type Draft = TypeOf<typeof contract.draft>;
 

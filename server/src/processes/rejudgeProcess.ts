@@ -3,8 +3,8 @@ import type { EntityManager } from 'typeorm';
 import { sql } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
 import { writeDeals } from '../deals/writeDeals.ts';
-import { lockProcess } from './lockProcess.ts';
-import { loadSettings } from './settings.ts';
+import { lockProcess } from '../setting/lockProcess.ts';
+import { loadSettings } from '../setting/settings.ts';
 
 /** Small enough that other answers come in between. */
 const BATCH = 100;

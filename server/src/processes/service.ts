@@ -11,19 +11,19 @@ import {
   type Reason,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { visibleDeals } from '../access/dealAccess.ts';
 import { type Context, inCommand, inLongWork } from '../context.ts';
 import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
 import { at, type Connection, sql } from '../db/sql.ts';
-import { visibleDeals } from '../deals/access.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { invalid, notFound } from '../http/problem.ts';
 import { newId, newKey } from '../ids.ts';
-import type { Person } from '../people/person.ts';
+import { invalid, notFound } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
+import { fullCatalogue } from '../setting/settings.ts';
+import { versionsOf } from '../setting/versions.ts';
 import { insertDraft } from './draft.ts';
 import { rejudgeProcess } from './rejudgeProcess.ts';
-import { fullCatalogue } from './settings.ts';
-import { versionsOf } from './versions.ts';
 
 type Detail = TypeOf<typeof contract.detail>;
 

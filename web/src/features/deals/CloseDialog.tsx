@@ -67,7 +67,7 @@ function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
     const answer = await moveDeal({ deal: deal.id, body });
     const held = problemOf(answer.error)?.verdict;
     if (!answer.error || held) onClose();
-    navigate(
+    await navigate(
       held
         ? `/deals/${deal.id}?toward=${outcome}`
         : answer.error

@@ -95,8 +95,8 @@ function useMove(deal: DealDetail, ask: (dialog: Dialog | null) => void): { move
     const answer = await moveDeal({ deal: deal.id, body: { target, revision: await seenRevision(deal), ...extra } });
     const problem = problemOf(answer.error);
     setWhy(problem && !problem.verdict ? (problem.detail ?? problem.title) : null);
-    if (problem?.verdict) navigate({ search: `?toward=${rungId(target)}` }, { replace: true });
-    if (!problem) navigate({ search: '' }, { replace: true });
+    if (problem?.verdict) await navigate({ search: `?toward=${rungId(target)}` }, { replace: true });
+    if (!problem) await navigate({ search: '' }, { replace: true });
   };
   return { move, why };
 }

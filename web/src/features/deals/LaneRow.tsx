@@ -110,7 +110,7 @@ function DraggableCard({
   const open = (event: React.MouseEvent) => {
     if (event.metaKey || event.ctrlKey) return;
     event.preventDefault();
-    navigate(`/deals/${card.id}`);
+    void navigate(`/deals/${card.id}`);
   };
   const { role: _role, 'aria-disabled': _disabled, 'aria-pressed': _pressed, ...described } = attributes;
   return (

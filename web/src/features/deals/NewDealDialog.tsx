@@ -25,7 +25,7 @@ export function NewDealDialog({ process, onClose }: { process: string; onClose: 
   const submit = async () => {
     const extra = { ...(stage ? { stage } : {}), ...(chosen ? { currency: chosen } : {}) };
     const answer = await addDeal({ process, name: name.trim(), values, ...extra });
-    if (answer.data) navigate(`/deals/${answer.data.id}`);
+    if (answer.data) await navigate(`/deals/${answer.data.id}`);
   };
   const chooseCurrency = (text: string) => {
     const next = text.toUpperCase();

@@ -40,7 +40,7 @@ export function useDropDeal(lanes: Lanes) {
     const isHeld = problem?.status === HELD;
     setRefusal(problem && !isHeld ? `${card.name}: ${problem.detail}` : '');
     setMessage(problem ? '' : `${card.name} was moved.`);
-    if (isHeld) navigate(`/deals/${card.id}?toward=${rungId(target)}`);
+    if (isHeld) await navigate(`/deals/${card.id}?toward=${rungId(target)}`);
   };
   return { drop, asking, stopAsking: () => setAsking(null), message, refusal };
 }

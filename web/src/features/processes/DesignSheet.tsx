@@ -1,14 +1,14 @@
 import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { describeItem, itemsToEnter, type Requirement, type Stage } from '@ladder/core';
+import type { Stage } from '@ladder/core';
 import type { KeyboardEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { GripVertical } from 'react-bootstrap-icons';
 import { countOf } from '../../parts/format.ts';
 import { Notch } from '../../parts/Notch.tsx';
-import { Pieces } from '../../parts/Pieces.tsx';
 import { newKey, useDesign } from './designContext.ts';
+import { RequirementLine } from './RequirementLine.tsx';
 import type { Selection } from './useSelection.ts';
 
 interface SheetProps {
@@ -177,34 +177,6 @@ function RequirementLines({ stage }: { stage: Stage }) {
       {stage.leave.map((requirement) => (
         <RequirementLine key={requirement.id} requirement={requirement} />
       ))}
-    </div>
-  );
-}
-
-/** One requirement as a sentence with its edge and how long it binds. */
-export function RequirementLine({ requirement }: { requirement: Requirement }) {
-  const { catalogue } = useDesign();
-  const item = itemsToEnter({
-    id: '',
-    name: '',
-    purpose: '',
-    chance: 0,
-    target: null,
-    idleDays: null,
-    enter: [requirement],
-    leave: [],
-    checklist: [],
-  })[0];
-  return (
-    <div className={`req ${requirement.level === 'hold' ? 'edge-hold' : 'edge-flag'}`}>
-      <span>
-        {item && <Pieces says={describeItem(item, catalogue, () => undefined)} />}
-        {requirement.appliesWhen && <span className="muted"> · for some</span>}
-      </span>
-      <em
-        className={`bind ${requirement.binds}`}
-        title={requirement.binds === 'at_move' ? 'judged at the move' : 'must stay so'}
-      />
     </div>
   );
 }

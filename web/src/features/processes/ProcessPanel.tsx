@@ -4,10 +4,10 @@ import { Button, Form } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { SelectField } from '../../parts/SelectField.tsx';
-import { TextBox } from './DesignPanel.tsx';
 import { newKey, useDesign } from './designContext.ts';
 import { FieldsUsed } from './FieldsUsed.tsx';
 import { type ProcessDetail, useChangeProcessMutation } from './processesApi.ts';
+import { TextBox } from './TextBox.tsx';
 
 const RULE_WORDS: Readonly<Record<Rule, string>> = { allow: 'allow', flag: 'flag', hold: 'hold' };
 const HOUSE_RULE_NAMES: Readonly<Record<HouseRule, string>> = {

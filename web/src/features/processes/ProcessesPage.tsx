@@ -114,7 +114,7 @@ function NewProcessDialog({ onClose }: { onClose: () => void }) {
       currency: organisation.currency,
       firstStage: firstStage.trim(),
     });
-    if (answer.data) navigate(`/processes/${answer.data.id}`);
+    if (answer.data) await navigate(`/processes/${answer.data.id}`);
   };
   return (
     <FormDialog

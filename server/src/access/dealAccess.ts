@@ -1,8 +1,8 @@
 import type { Deal } from '@ladder/core';
 import { textValue } from '@ladder/core';
 import { asArray } from '../db/sql.ts';
-import { Problem } from '../http/problem.ts';
-import type { Person } from '../people/person.ts';
+import { Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
 
 type Owned = Pick<Deal, 'values'>;
 

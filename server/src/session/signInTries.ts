@@ -1,6 +1,6 @@
 import type { Context } from '../context.ts';
 import { at, sql } from '../db/sql.ts';
-import { Problem } from '../http/problem.ts';
+import { Problem } from '../problems/problem.ts';
 
 const WINDOW_MS = 15 * 60_000;
 const MOST_FOR_EMAIL = 10;

@@ -6,7 +6,7 @@ import { type Context, inCommand } from '../context.ts';
 import { PersonEntity } from '../db/entities/person.ts';
 import { SessionEntity } from '../db/entities/session.ts';
 import { at, sql } from '../db/sql.ts';
-import { invalid, Problem } from '../http/problem.ts';
+import { invalid, Problem } from '../problems/problem.ts';
 import { organisation } from './organisation.ts';
 import { findSession, hashToken, type Person } from './person.ts';
 import { countTry, forgetTries } from './signInTries.ts';

@@ -9,18 +9,18 @@ import {
   type Values,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { requireOwnParty, visibleParties } from '../access/partyAccess.ts';
 import { type Context, inCommand } from '../context.ts';
 import { CustomerEntity } from '../db/entities/customer.ts';
 import { likeText } from '../db/likeText.ts';
 import { sql } from '../db/sql.ts';
+import { partyExchange, recalculatedParty } from '../facts/calculatedParties.ts';
+import { fieldsOf } from '../facts/catalogue.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { invalid, notFound } from '../http/problem.ts';
 import { newId } from '../ids.ts';
-import type { Person } from '../people/person.ts';
+import { invalid, notFound } from '../problems/problem.ts';
 import { rejudgeDeals } from '../processes/rejudgeProcess.ts';
-import { partyExchange, recalculatedParty } from './calculatedParties.ts';
-import { fieldsOf } from './catalogue.ts';
-import { requireOwnParty, visibleParties } from './partyAccess.ts';
+import type { Person } from '../session/person.ts';
 
 interface PartyRow {
   readonly id: string;

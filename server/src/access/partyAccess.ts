@@ -1,8 +1,8 @@
 import type { EntityManager } from 'typeorm';
 import { sql } from '../db/sql.ts';
-import { visibleDeals } from '../deals/access.ts';
-import { notFound, Problem } from '../http/problem.ts';
-import type { Person } from '../people/person.ts';
+import { notFound, Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
+import { visibleDeals } from './dealAccess.ts';
 
 export type PartyTable = 'customers' | 'contacts';
 

@@ -4,7 +4,7 @@ import { parse as parseCookies } from 'cookie';
 import type { Request } from 'express';
 import type { Context } from '../context.ts';
 import { at, sql } from '../db/sql.ts';
-import { Problem } from '../http/problem.ts';
+import { Problem } from '../problems/problem.ts';
 
 /** The person who asks. */
 export interface Person {

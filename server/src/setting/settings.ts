@@ -13,7 +13,7 @@ import {
   type Setting,
 } from '@ladder/core';
 import { asArray, type Connection, sql } from '../db/sql.ts';
-import { RATES_AS_JSON, type RateRow, rateTable } from '../money/rates.ts';
+import { RATES_AS_JSON, type RateRow, rateTable } from './rates.ts';
 
 interface SettingRow {
   readonly version: string;

@@ -1,7 +1,7 @@
 import type { processes, TypeOf } from '@ladder/contract';
+import { visibleDeals } from '../access/dealAccess.ts';
 import { asArray, type Connection, sql } from '../db/sql.ts';
-import { visibleDeals } from '../deals/access.ts';
-import type { Person } from '../people/person.ts';
+import type { Person } from '../session/person.ts';
 
 export type VersionName = TypeOf<typeof processes.versionName>;
 export type VersionView = TypeOf<typeof processes.version>;
