@@ -1,23 +1,7 @@
-import { BINDINGS, LEVELS, REQUIREMENT_KINDS, type Requirement, type RequirementKind, type Shape } from '@ladder/core';
+import { BINDINGS, LEVELS, REQUIREMENT_KINDS, type Requirement, type RequirementKind } from '@ladder/core';
 import { criterion } from './criteria.ts';
-import { type Known, key, object, oneOf, optional, type Schema, tagged, text } from './schema.ts';
-
-/** The schema of one part of a requirement's data. */
-function schemaOf(shape: Shape): Known<unknown> {
-  switch (shape.is) {
-    case 'key':
-      return key();
-    case 'words':
-      return text({ min: 0, max: shape.most });
-    case 'one_of':
-      return oneOf(shape.values);
-    case 'criterion':
-      return criterion;
-  }
-}
-
-const dataOf = ({ shape }: RequirementKind): Readonly<Record<string, Schema<unknown>>> =>
-  Object.fromEntries(Object.entries(shape).map(([name, part]) => [name, schemaOf(part)]));
+import { type Known, key, object, oneOf, optional, tagged, text } from './schema.ts';
+import { schemasOf } from './shapes.ts';
 
 const kindsWritten = (written: RequirementKind['written']): readonly RequirementKind[] =>
   REQUIREMENT_KINDS.filter((kind) => kind.written === written) as readonly RequirementKind[];
@@ -33,14 +17,16 @@ const asked = {
 /** One entry of a list of requirements, of any kind that is written there. */
 export const requirement = tagged(
   'kind',
-  ...kindsWritten('requirement').map((kind) => object({ ...asked, kind: oneOf([kind.kind]), ...dataOf(kind) })),
+  ...kindsWritten('requirement').map((kind) =>
+    object({ ...asked, kind: oneOf([kind.kind]), ...schemasOf(kind.shape) }),
+  ),
 ) as Known<Requirement>;
 
 /** One entry of a stage's checklist. */
 export const checklistItem = object({
   id: key(),
   level: oneOf(LEVELS),
-  ...Object.assign({}, ...kindsWritten('checklist').map(dataOf)),
+  ...Object.assign({}, ...kindsWritten('checklist').map(({ shape }) => schemasOf(shape))),
 });
 
 /** The names of all kinds. */

@@ -41,13 +41,9 @@ export { and, type Kleene, not, or } from './criteria/kleene.ts';
 export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts';
 export { dateText, type NameOf, operandName, type Piece, phrase, sentence, valueText } from './criteria/phrase.ts';
 export {
-  ACTIVITY_KINDS,
-  type ActivityKind,
   type Attempt,
   type Deal,
   type DealStatus,
-  MOVE_KINDS,
-  type MoveKind,
   NO_ACTIVITY,
   type PathStep,
   presentVisit,
@@ -60,7 +56,6 @@ export {
   type Waiver,
 } from './deals/deal.ts';
 export { dealFacts, tickedItems } from './deals/dealFacts.ts';
-export { describeEntry } from './deals/describeEntry.ts';
 export type { UsedRate } from './deals/exchange.ts';
 export {
   FINDING_KINDS,
@@ -75,20 +70,22 @@ export {
   standingAt,
   standsAt,
 } from './deals/finding.ts';
-export {
-  type ActivityRecord,
-  type Change,
-  type DealLink,
-  type DealRecord,
-  JOURNAL_KINDS,
-  type JournalBody,
-  type JournalEntry,
-  type KeptVerdict,
-  type MoveRecord,
-  type RefusalRecord,
-  type Snapshot,
+export type {
+  ActivityRecord,
+  Change,
+  DealRecord,
+  JournalEntry,
+  KeptVerdict,
+  MoveRecord,
+  RefusalRecord,
+  Snapshot,
 } from './deals/record.ts';
 export type { Moment, Reason, Setting } from './deals/setting.ts';
+export { ACTIVITY_KINDS, type ActivityKind } from './events/activity.ts';
+export { describeEntry } from './events/describeEntry.ts';
+export type { EventKind, EventWords } from './events/event.ts';
+export { EVENT_KINDS, JOURNAL_KINDS, type JournalBody } from './events/kinds.ts';
+export type { DealLink } from './events/records.ts';
 export { calculate, formulaFields, sourceFields, withCalculated } from './facts/calculate.ts';
 export {
   BUILT_IN_FIELDS,
@@ -131,7 +128,16 @@ export { type AskedItem, assembleGate } from './gate/assemble.ts';
 export { type CompiledGate, compileGate } from './gate/compileGate.ts';
 export { fieldsAsked, itemsOf, itemsToEnter, itemsToLeave } from './gate/item.ts';
 export { type ChangedRequirements, changedRequirements, type Publish } from './gate/publish.ts';
-export { type MoveTarget, nextTarget, type Route, routeTo, targetFromText, targetText } from './gate/route.ts';
+export {
+  MOVE_KINDS,
+  type MoveKind,
+  type MoveTarget,
+  nextTarget,
+  type Route,
+  routeTo,
+  targetFromText,
+  targetText,
+} from './gate/route.ts';
 export { GATE_ANSWERS, type GateAnswer, judgeGate, type Verdict } from './gate/verdict.ts';
 export {
   amountToMinor,
@@ -187,8 +193,8 @@ export { requirementProblems } from './requirements/itemParts.ts';
 export { type ItemVerdict, judgeItem } from './requirements/judgeItem.ts';
 export type { RequirementKind } from './requirements/kind.ts';
 export { type GateItem, REQUIREMENT_KINDS, type Requirement } from './requirements/kinds.ts';
-export type { Shape, Shapes } from './requirements/shape.ts';
 export { failed, ok, type Result } from './result.ts';
+export type { Shape, Shapes } from './shape.ts';
 export {
   addWorkingDays,
   type Calendar,

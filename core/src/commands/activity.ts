@@ -1,8 +1,9 @@
 import { withoutIdleness } from '../compliance/idleness.ts';
 import { rejudge } from '../compliance/rejudge.ts';
-import type { ActivityKind, Deal } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
+import type { ActivityKind } from '../events/activity.ts';
 import { journal, momentFor, settle } from './settle.ts';
 
 /**

@@ -1,9 +1,10 @@
 import { rejudge } from '../compliance/rejudge.ts';
 import type { Deal } from '../deals/deal.ts';
 import { presentVisit } from '../deals/deal.ts';
-import type { Change, DealRecord, JournalBody } from '../deals/record.ts';
+import type { Change, DealRecord } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { reviseSpans } from '../deals/spans.ts';
+import type { JournalBody } from '../events/kinds.ts';
 
 /**
  * When a command happens: never before the deal's newest record, for clocks differ from server to server and may be set

@@ -1,6 +1,7 @@
 import type { Deal } from '../deals/deal.ts';
-import type { Change, DealLink } from '../deals/record.ts';
+import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
+import type { DealLink } from '../events/records.ts';
 import { journal, momentFor, revised, settle } from './settle.ts';
 
 /** Takes a deal that was a test or a duplicate out of all measures; its journal stays, and names the deal it repeats (S11). */

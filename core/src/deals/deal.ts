@@ -1,13 +1,8 @@
+import type { ActivityKind } from '../events/activity.ts';
 import type { FactValue, Values } from '../facts/value.ts';
+import type { MoveKind } from '../gate/route.ts';
 import type { Day, Instant } from '../time/day.ts';
 import type { Finding } from './finding.ts';
-
-export const ACTIVITY_KINDS = ['note', 'call', 'message', 'meeting', 'visit'] as const;
-export type ActivityKind = (typeof ACTIVITY_KINDS)[number];
-
-/** `transfer` is the change of stage that a publish makes where the deal's own was removed; measures do not count it. */
-export const MOVE_KINDS = ['start', 'forward', 'skip', 'return', 'won', 'lost', 'transfer'] as const;
-export type MoveKind = (typeof MOVE_KINDS)[number];
 
 /** One stay in a stage, half-open in time, so that a same-day move is not counted twice. */
 export interface Visit {

@@ -1,77 +1,13 @@
+import type { ActivityKind } from '../events/activity.ts';
+import type { JournalBody } from '../events/kinds.ts';
 import type { Values } from '../facts/value.ts';
+import type { MoveKind } from '../gate/route.ts';
 import type { GateAnswer } from '../gate/verdict.ts';
 import type { Money } from '../money/money.ts';
 import type { ItemState } from '../requirements/item.ts';
 import type { Day, Instant } from '../time/day.ts';
-import type { ActivityKind, Deal, MoveKind } from './deal.ts';
+import type { Deal } from './deal.ts';
 import type { UsedRate } from './exchange.ts';
-
-/** Another deal, named as it was called then. */
-export interface DealLink {
-  readonly deal: string;
-  readonly name: string;
-}
-
-/** What a journal entry says; free text stands apart, so that it can be erased with the chain intact (S36). */
-export type JournalBody =
-  | { readonly kind: 'created' | 'imported'; readonly stage: string; readonly name: string }
-  | {
-      readonly kind: 'edited';
-      readonly changes: readonly { readonly field: string; readonly before: unknown; readonly after: unknown }[];
-    }
-  | { readonly kind: 'renamed'; readonly before: string; readonly after: string }
-  | {
-      readonly kind: 'ticked' | 'unticked';
-      readonly item: string;
-      readonly stage: string | null;
-      readonly text: string;
-    }
-  | {
-      readonly kind: 'moved';
-      readonly seq: number;
-      readonly move: MoveKind;
-      readonly from: string | null;
-      readonly to: string | null;
-      readonly over: readonly string[];
-      readonly answer: GateAnswer;
-      readonly open: readonly string[];
-      readonly forced: 'no' | 'yes';
-      readonly reason: string | null;
-    }
-  | { readonly kind: 'refused'; readonly from: string; readonly target: string; readonly open: readonly string[] }
-  | { readonly kind: 'attempt_withdrawn'; readonly target: string }
-  | {
-      readonly kind: 'taken_back';
-      readonly seq: number;
-      readonly move: MoveKind;
-      readonly from: string | null;
-      readonly to: string | null;
-    }
-  | { readonly kind: 'activity'; readonly activity: ActivityKind }
-  | { readonly kind: 'version_changed'; readonly before: string; readonly after: string }
-  | { readonly kind: 'follow_up_changed'; readonly before: Day | null; readonly after: Day | null }
-  | { readonly kind: 'text_erased'; readonly seq: number }
-  | { readonly kind: 'voided'; readonly duplicateOf?: DealLink }
-  | { readonly kind: 'merged'; readonly duplicate: DealLink };
-
-export const JOURNAL_KINDS = [
-  'created',
-  'imported',
-  'edited',
-  'renamed',
-  'ticked',
-  'unticked',
-  'moved',
-  'refused',
-  'attempt_withdrawn',
-  'taken_back',
-  'activity',
-  'version_changed',
-  'follow_up_changed',
-  'text_erased',
-  'voided',
-  'merged',
-] as const satisfies readonly JournalBody['kind'][];
 
 export interface JournalEntry {
   readonly body: JournalBody;

@@ -6,6 +6,10 @@ export type MoveTarget =
   | { readonly to: 'won' }
   | { readonly to: 'lost' };
 
+/** `transfer` is the change of stage that a publish makes where the deal's own was removed; measures do not count it. */
+export const MOVE_KINDS = ['start', 'forward', 'skip', 'return', 'won', 'lost', 'transfer'] as const;
+export type MoveKind = (typeof MOVE_KINDS)[number];
+
 /** What kind of move leads from a stage to a target, and which stages lie between. */
 export type Route =
   | { readonly kind: 'forward' | 'return' | 'lost'; readonly over: readonly [] }

@@ -3,9 +3,9 @@ import type { Columns, RowTest } from '../criteria/compile.ts';
 import type { Criterion } from '../criteria/criterion.ts';
 import type { NameOf, Piece } from '../criteria/phrase.ts';
 import type { Catalogue } from '../facts/field.ts';
+import type { Shapes } from '../shape.ts';
 import type { Instant } from '../time/day.ts';
 import type { GateFacts, ItemBase, ItemState, Judged, Remedy } from './item.ts';
-import type { Shapes } from './shape.ts';
 
 /** Ready to judge rows: a column that must be filled, which is told at once, or a test. */
 export type Compiled =

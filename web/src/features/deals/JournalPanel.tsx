@@ -1,4 +1,4 @@
-import { ACTIVITY_KINDS, type ActivityKind, type DealLink, placeOf, startOfDay } from '@ladder/core';
+import { ACTIVITY_KINDS, type ActivityKind, placeOf, startOfDay } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -15,19 +15,14 @@ import {
   useEraseTextMutation,
   useListJournalInfiniteQuery,
 } from './dealsApi.ts';
+import { type JournalView, lookOf } from './eventLooks.ts';
 
 /** All that happened, newest first, hung on the rungs on which it happened. */
 export function JournalPanel({ deal }: { deal: DealDetail }) {
   const list = useListJournalInfiniteQuery(deal.id);
   const entries = list.data?.pages.flatMap(({ items }) => items) ?? [];
-  const [shown, setShown] = useState<'everything' | 'moves' | 'activities'>('everything');
-  const visible = entries.filter(
-    (entry) =>
-      shown === 'everything' ||
-      (shown === 'activities'
-        ? entry.kind === 'activity'
-        : ['moved', 'refused', 'taken_back', 'created', 'imported'].includes(entry.kind)),
-  );
+  const [shown, setShown] = useState<'everything' | JournalView>('everything');
+  const visible = entries.filter(({ body }) => shown === 'everything' || lookOf(body).view === shown);
   return (
     <aside className="journal" aria-labelledby="journal-title">
       <header>
@@ -141,25 +136,6 @@ function StageHead({ stage, deal }: { stage: string; deal: DealDetail }) {
   );
 }
 
-const KIND_WORDS: Readonly<Record<JournalEntry['kind'], string>> = {
-  created: 'Begun',
-  imported: 'Import',
-  edited: 'Field',
-  renamed: 'Name',
-  ticked: 'Tick',
-  unticked: 'Untick',
-  moved: 'Move',
-  refused: 'Refused',
-  attempt_withdrawn: 'Gave up',
-  taken_back: 'Back',
-  activity: 'Note',
-  version_changed: 'Version',
-  follow_up_changed: 'Follow-up',
-  text_erased: 'Erased',
-  voided: 'Void',
-  merged: 'Merge',
-};
-
 /** Takes a person's words away for good, where someone asks for it; that it was done stays in the journal. */
 function EraseText({ deal, seq }: { deal: string; seq: number }) {
   const { person } = useSession();
@@ -182,12 +158,7 @@ function EraseText({ deal, seq }: { deal: string; seq: number }) {
 
 function Entry({ entry, deal }: { entry: JournalEntry; deal: string }) {
   const { organisation } = useSession();
-  const body = entry.body as { activity?: string; duplicateOf?: DealLink; duplicate?: DealLink };
-  const other = body.duplicateOf ?? body.duplicate;
-  const name =
-    entry.kind === 'activity' && body.activity
-      ? body.activity.charAt(0).toUpperCase() + body.activity.slice(1)
-      : KIND_WORDS[entry.kind];
+  const { tag, leadsTo } = lookOf(entry.body);
   const time = new Date(entry.happenedAt).toLocaleTimeString('en-GB', {
     hour: '2-digit',
     minute: '2-digit',
@@ -197,14 +168,14 @@ function Entry({ entry, deal }: { entry: JournalEntry; deal: string }) {
   return (
     <div className={`entry ${entry.kind}`}>
       <i>
-        {name}
+        {tag}
         <span>{shortDay(day, organisation.today)}</span>
       </i>
       <div>
         <Pieces says={entry.says} />
-        {other && (
-          <Link className="small d-block" to={`/deals/${other.deal}`}>
-            Open {other.name}
+        {leadsTo && (
+          <Link className="small d-block" to={`/deals/${leadsTo.deal}`}>
+            Open {leadsTo.name}
           </Link>
         )}
         {entry.text && <q>{entry.text}</q>}

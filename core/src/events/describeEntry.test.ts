@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { CATALOGUE, documentOf, stage } from '../testing/builders.ts';
 import { describeEntry } from './describeEntry.ts';
-import { JOURNAL_KINDS, type JournalBody } from './record.ts';
+import type { JournalBody } from './kinds.ts';
+import { JOURNAL_KINDS } from './kinds.ts';
 
 const document = documentOf([stage('a', { name: 'Site brief' }), stage('b', { name: 'Survey' }), stage('c')]);
 const nameOf = (id: string) => (id === 'p1' ? 'Priya Nandan' : undefined);

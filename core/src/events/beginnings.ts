@@ -1,0 +1,16 @@
+import { type EventKind, type EventWords, plain, strong } from './event.ts';
+import { stageWords } from './stageWords.ts';
+
+interface Beginning {
+  readonly stage: string;
+  readonly name: string;
+}
+
+const beginning = <Kind extends string>(kind: Kind, word: string): EventKind<Kind, Beginning> => ({
+  kind,
+  shape: { stage: { is: 'key' }, name: { is: 'name' } },
+  says: ({ stage }: Beginning, words: EventWords) => [plain(word), strong(stageWords(stage, words))],
+});
+
+export const created = beginning('created', 'Begun in ');
+export const imported = beginning('imported', 'Imported into ');

@@ -1,0 +1,86 @@
+import { MOVE_KINDS, type MoveKind, targetFromText } from '../gate/route.ts';
+import { GATE_ANSWERS, type GateAnswer } from '../gate/verdict.ts';
+import type { Shape } from '../shape.ts';
+import { type EventKind, type EventWords, plain, strong } from './event.ts';
+import { requirementsOpen, stageWords } from './stageWords.ts';
+
+interface Moved {
+  readonly seq: number;
+  readonly move: MoveKind;
+  readonly from: string | null;
+  readonly to: string | null;
+  readonly over: readonly string[];
+  readonly answer: GateAnswer;
+  readonly open: readonly string[];
+  readonly forced: 'no' | 'yes';
+  readonly reason: string | null;
+}
+
+const KEY_OR_NONE: Shape = { is: 'or_none', of: { is: 'key' } };
+const MOVE: Shape = { is: 'one_of', values: MOVE_KINDS };
+const NAMES: Shape = { is: 'list', of: { is: 'name' } };
+
+export const moved: EventKind<'moved', Moved> = {
+  kind: 'moved',
+  shape: {
+    seq: { is: 'count' },
+    move: MOVE,
+    from: KEY_OR_NONE,
+    to: KEY_OR_NONE,
+    over: { is: 'list', of: { is: 'key' } },
+    answer: { is: 'one_of', values: GATE_ANSWERS },
+    open: NAMES,
+    forced: { is: 'one_of', values: ['no', 'yes'] },
+    reason: KEY_OR_NONE,
+  },
+  says: (body, words) => [strong(moveName(body, words)), plain(moveDetail(body, words))],
+};
+
+function moveDetail({ move, over, forced, open }: Moved, words: EventWords): string {
+  const skipped = move === 'skip' ? `, skipping ${over.map((id) => stageWords(id, words)).join(', ')}` : '';
+  const left = open.length > 0 ? ` with ${requirementsOpen(open.length)}` : '';
+  return `${skipped}${forced === 'yes' ? ', forced' : ''}${left}`;
+}
+
+function moveName({ move, from, to }: Pick<Moved, 'move' | 'from' | 'to'>, words: EventWords): string {
+  if (move === 'won') return 'Closed as won';
+  if (move === 'lost') return 'Closed as lost';
+  const [there, here] = [stageWords(to, words), stageWords(from, words)];
+  return move === 'return' ? `${here} ← back to ${there}` : `${here} → ${there}`;
+}
+
+export const refused: EventKind<
+  'refused',
+  { readonly from: string; readonly target: string; readonly open: readonly string[] }
+> = {
+  kind: 'refused',
+  shape: { from: { is: 'key' }, target: { is: 'name' }, open: NAMES },
+  says: ({ target, open }, words) => [
+    strong(`Move to ${targetWords(target, words)}`),
+    plain(` refused: ${requirementsOpen(open.length)}`),
+  ],
+};
+
+export const attemptWithdrawn: EventKind<'attempt_withdrawn', { readonly target: string }> = {
+  kind: 'attempt_withdrawn',
+  shape: { target: { is: 'name' } },
+  says: ({ target }, words) => [plain('Gave up moving to '), strong(targetWords(target, words))],
+};
+
+function targetWords(text: string, words: EventWords): string {
+  const target = targetFromText(text);
+  if (target.to === 'stage') return stageWords(target.stage, words);
+  return target.to === 'won' ? 'Won' : 'Lost';
+}
+
+export const takenBack: EventKind<'taken_back', Pick<Moved, 'seq' | 'move' | 'from' | 'to'>> = {
+  kind: 'taken_back',
+  shape: { seq: { is: 'count' }, move: MOVE, from: KEY_OR_NONE, to: KEY_OR_NONE },
+  says: (body, words) => [strong('Taken back'), plain(`: ${moveName(body, words)}`)],
+};
+
+export const versionChanged: EventKind<'version_changed', { readonly before: string; readonly after: string }> = {
+  kind: 'version_changed',
+  shape: { before: { is: 'id' }, after: { is: 'id' } },
+  says: () => [plain('Moved over to a newer version of the process')],
+};
