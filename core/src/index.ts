@@ -14,7 +14,7 @@ export { type TickProblem, tickItem } from './commands/tick.ts';
 export { type DealUpdate, type NotMoved, updateDeal } from './commands/updateDeal.ts';
 export { recordMerge, voidDeal } from './commands/voidDeal.ts';
 export { withdrawAttempt } from './commands/withdrawAttempt.ts';
-export { describeFinding, type FindingWords } from './compliance/describeFinding.ts';
+export { describeFinding, type FindingWords, type ToldDeal } from './compliance/describeFinding.ts';
 export { type Expected, expectedFindings } from './compliance/expectedFindings.ts';
 export { owedItems } from './compliance/owed.ts';
 export { rejudge } from './compliance/rejudge.ts';
@@ -40,23 +40,8 @@ export type { Facts } from './criteria/facts.ts';
 export { and, type Kleene, not, or } from './criteria/kleene.ts';
 export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts';
 export { dateText, type NameOf, operandName, type Piece, phrase, sentence, valueText } from './criteria/phrase.ts';
-export {
-  type Attempt,
-  type Deal,
-  type DealStatus,
-  NO_ACTIVITY,
-  type PathStep,
-  presentVisit,
-  SPAN_ASPECTS,
-  type Span,
-  type SpanAspect,
-  type Tick,
-  textValue,
-  type Visit,
-  type Waiver,
-} from './deals/deal.ts';
-export { dealFacts, tickedItems } from './deals/dealFacts.ts';
-export type { UsedRate } from './deals/exchange.ts';
+export type { Deal, DealHead, DealStatus, DealWith } from './deals/deal.ts';
+export { dealFacts, factsOfSnapshot, type Snapshot, snapshotOf } from './deals/dealFacts.ts';
 export {
   FINDING_KINDS,
   FINDING_NAMES,
@@ -70,6 +55,15 @@ export {
   standingAt,
   standsAt,
 } from './deals/finding.ts';
+export { NO_ACTIVITY } from './deals/parts/activities.ts';
+export type { Attempt } from './deals/parts/attempt.ts';
+export type { PathStep } from './deals/parts/path.ts';
+export { SPAN_ASPECTS, type Span, type SpanAspect } from './deals/parts/spans.ts';
+export { type Tick, tickedItems } from './deals/parts/ticks.ts';
+export { textValue, type UsedRate } from './deals/parts/values.ts';
+export { presentVisit, type Visit } from './deals/parts/visits.ts';
+export type { Waiver } from './deals/parts/waivers.ts';
+export { DEAL_PART_NAMES, type DealPartName, FACT_PARTS, type FactPartName } from './deals/parts.ts';
 export type {
   ActivityRecord,
   Change,
@@ -78,7 +72,6 @@ export type {
   KeptVerdict,
   MoveRecord,
   RefusalRecord,
-  Snapshot,
 } from './deals/record.ts';
 export type { Moment, Reason, Setting } from './deals/setting.ts';
 export { ACTIVITY_KINDS, type ActivityKind } from './events/activity.ts';

@@ -1,6 +1,8 @@
-import { type Deal, type PathStep, presentVisit } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
 import { recalculated } from '../deals/exchange.ts';
 import { moveRecord } from '../deals/moveRecord.ts';
+import type { PathStep } from '../deals/parts/path.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change, DealRecord } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { expectedFindings } from '../compliance/expectedFindings.ts';
 import type { Deal } from '../deals/deal.ts';
-import { presentVisit } from '../deals/deal.ts';
 import { standingAt, standsAt } from '../deals/finding.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import { NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, published, settingOf, stage } from '../testing/builders.ts';

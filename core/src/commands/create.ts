@@ -1,7 +1,9 @@
 import { expectedFindings } from '../compliance/expectedFindings.ts';
-import { type Deal, NO_ACTIVITY, type PathStep } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
 import { recalculated } from '../deals/exchange.ts';
 import { keepVerdict, moveRecord, startVerdict } from '../deals/moveRecord.ts';
+import { NO_ACTIVITY } from '../deals/parts/activities.ts';
+import type { PathStep } from '../deals/parts/path.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { type FactValue, normaliseValue, type Values } from '../facts/value.ts';

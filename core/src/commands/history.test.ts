@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { presentVisit, type Span } from '../deals/deal.ts';
 import { standingAt } from '../deals/finding.ts';
+import type { Span } from '../deals/parts/spans.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { createDeal, type ImportedHistory } from './create.ts';
 import { editDeal, type FieldEdit } from './edit.ts';

@@ -1,6 +1,8 @@
-import { type Deal, type DealStatus, type PathStep, presentVisit } from '../deals/deal.ts';
+import type { Deal, DealStatus } from '../deals/deal.ts';
 import { dealFacts, snapshotOf } from '../deals/dealFacts.ts';
 import { keepVerdict, moveRecord } from '../deals/moveRecord.ts';
+import type { PathStep } from '../deals/parts/path.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Reason, Setting } from '../deals/setting.ts';
 import { assembleGate } from '../gate/assemble.ts';

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { expectedFindings } from '../compliance/expectedFindings.ts';
-import { type Deal, presentVisit } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
 import { OPEN_ENDED, standsAt } from '../deals/finding.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change } from '../deals/record.ts';
 import type { HouseRules } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
@@ -153,8 +154,8 @@ describe('findings kept by commands', () => {
         }
         const stays = deal.visits.filter(({ takenBack }) => takenBack === 'no');
         for (const [place, visit] of stays.entries())
-          expect(visit.enteredAt).toBeGreaterThanOrEqual(stays[place - 1]?.leftAt ?? 0);
-        expect(presentVisit(deal).leftAt).toBeNull();
+          expect(visit.enteredAt).toBeGreaterThanOrEqual(stays[place - 1]?.left?.at ?? 0);
+        expect(presentVisit(deal).left).toBeNull();
       }),
       { numRuns: 200 },
     );

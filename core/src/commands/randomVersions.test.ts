@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { expectedFindings } from '../compliance/expectedFindings.ts';
-import { type Deal, presentVisit, SPAN_ASPECTS } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
 import { OPEN_ENDED, standsAt } from '../deals/finding.ts';
+import { SPAN_ASPECTS } from '../deals/parts/spans.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import type { Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';
 import { type HouseRules, NO_HOUSE_RULES } from '../processes/houseRules.ts';
@@ -169,7 +171,7 @@ describe('a deal that is moved over from version to version', () => {
         play(steps, ({ deal, setting }) => {
           expect(deal.version).toBe(setting.version);
           expect(stageOf(setting.document, presentVisit(deal).stage)).toBeDefined();
-          expect(deal.visits.filter(({ leftAt, takenBack }) => leftAt === null && takenBack === 'no')).toHaveLength(1);
+          expect(deal.visits.filter(({ left, takenBack }) => left === null && takenBack === 'no')).toHaveLength(1);
           expect(deal.values.owner).toBe('priya');
         });
       }),
@@ -181,14 +183,14 @@ describe('a deal that is moved over from version to version', () => {
     fc.assert(
       fc.property(script, (steps) => {
         play(steps, ({ deal }) => {
-          for (const { enteredAt, leftAt, enteredDay, leftDay } of deal.visits) {
-            expect(leftAt ?? enteredAt).toBeGreaterThanOrEqual(enteredAt);
-            expect((leftDay ?? enteredDay) >= enteredDay).toBe(true);
+          for (const { enteredAt, enteredDay, left } of deal.visits) {
+            expect(left?.at ?? enteredAt).toBeGreaterThanOrEqual(enteredAt);
+            expect((left?.day ?? enteredDay) >= enteredDay).toBe(true);
           }
           inOrder(
             deal.visits
               .filter(({ takenBack }) => takenBack === 'no')
-              .map(({ enteredAt, leftAt }) => [enteredAt, leftAt ?? OPEN_ENDED]),
+              .map(({ enteredAt, left }) => [enteredAt, left?.at ?? OPEN_ENDED]),
           );
           for (const aspect of SPAN_ASPECTS) {
             const spans = deal.spans.filter((span) => span.aspect === aspect).sort((a, b) => a.from - b.from);

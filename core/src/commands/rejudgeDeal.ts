@@ -5,9 +5,19 @@ import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { momentFor, revised, settle } from './settle.ts';
 
-/** The deal judged again after something beside its own facts has changed: a customer, a rate, a house rule. */
+/**
+ * The deal judged again after something beside its own facts has changed: a customer, a rate, a house rule. The very
+ * same deal where nothing comes of it, so that nothing is written.
+ */
 export function rejudgeDeal(deal: Deal, setting: Setting, asked: Moment): Change {
   const after = recalculated(deal, setting);
-  const isSame = deal.status.state !== 'open' || canonicalText(after.values) === canonicalText(deal.values);
-  return settle(isSame ? { ...deal } : revised(after), setting, momentFor(deal, asked), []);
+  const isRevised = deal.status.state === 'open' && canonicalText(after.values) !== canonicalText(deal.values);
+  const change = settle(isRevised ? revised(after) : { ...deal }, setting, momentFor(deal, asked), []);
+  return isRevised || isJudgedAnew(deal, change.deal) ? change : { deal, records: [] };
+}
+
+function isJudgedAnew(before: Deal, after: Deal): boolean {
+  const known = new Set(before.findings);
+  const isAlike = after.findings.length === known.size && after.findings.every((finding) => known.has(finding));
+  return !isAlike || after.attempt !== before.attempt;
 }

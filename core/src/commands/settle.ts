@@ -1,6 +1,6 @@
 import { rejudge } from '../compliance/rejudge.ts';
 import type { Deal } from '../deals/deal.ts';
-import { presentVisit } from '../deals/deal.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change, DealRecord } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { reviseSpans } from '../deals/spans.ts';

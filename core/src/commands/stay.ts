@@ -1,4 +1,5 @@
-import { type Deal, presentVisit, type Visit } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
+import { presentVisit, type Visit } from '../deals/parts/visits.ts';
 import type { Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';
 import { moveOnDay } from '../time/calendar.ts';
@@ -19,8 +20,7 @@ export function beginStay(deal: Deal, stage: string, moveSeq: number, at: Instan
     stage,
     enteredAt: at,
     enteredDay,
-    leftAt: null,
-    leftDay: null,
+    left: null,
     moveSeq,
     takenBack: 'no',
     moveOnDay: target && moveOnDay(enteredDay, target, setting.calendar),
@@ -32,7 +32,7 @@ export function beginStay(deal: Deal, stage: string, moveSeq: number, at: Instan
 export function endStay(deal: Deal, at: Instant, setting: Setting): Deal {
   const present = presentVisit(deal);
   const leftAt = Math.max(at, present.enteredAt);
-  return withVisit(deal, present, { ...present, leftAt, leftDay: localDay(leftAt, setting.zone) });
+  return withVisit(deal, present, { ...present, left: { at: leftAt, day: localDay(leftAt, setting.zone) } });
 }
 
 /**
@@ -44,14 +44,13 @@ export function resumeStay(deal: Deal, moveSeq: number, setting: Setting): Deal 
   const without = undone ? withVisit(deal, undone, takenBack(undone)) : deal;
   const present = presentVisit(without);
   requireStage(present.stage, setting);
-  return withVisit(without, present, { ...present, leftAt: null, leftDay: null });
+  return withVisit(without, present, { ...present, left: null });
 }
 
 const takenBack = (visit: Visit): Visit => ({
   ...visit,
   takenBack: 'yes',
-  leftAt: visit.leftAt ?? visit.enteredAt,
-  leftDay: visit.leftDay ?? visit.enteredDay,
+  left: visit.left ?? { at: visit.enteredAt, day: visit.enteredDay },
 });
 
 const withVisit = (deal: Deal, old: Visit, fresh: Visit): Deal => ({

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Deal, presentVisit } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
 import { standsAt } from '../deals/finding.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { adoptVersion } from './adoptVersion.ts';
 import { editDeal } from './edit.ts';
@@ -83,7 +84,7 @@ describe('a move that is taken back', () => {
         }
         expect(deal.path).toHaveLength(1);
         expect(stays(deal)).toHaveLength(1);
-        expect(presentVisit(deal)).toMatchObject({ stage: 'a', leftAt: null, enteredAt: NOW });
+        expect(presentVisit(deal)).toMatchObject({ stage: 'a', left: null, enteredAt: NOW });
       }),
     );
   });

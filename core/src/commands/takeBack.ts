@@ -1,4 +1,5 @@
-import type { Deal, PathStep } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
+import type { PathStep } from '../deals/parts/path.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';

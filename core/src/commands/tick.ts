@@ -1,5 +1,6 @@
-import { type Deal, presentVisit, type Tick } from '../deals/deal.ts';
-import { tickedItems } from '../deals/dealFacts.ts';
+import type { Deal } from '../deals/deal.ts';
+import { type Tick, tickedItems } from '../deals/parts/ticks.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { failed, ok, type Result } from '../result.ts';

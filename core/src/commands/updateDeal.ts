@@ -1,4 +1,5 @@
-import { type Deal, presentVisit } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import type { Values } from '../facts/value.ts';

@@ -1,15 +1,20 @@
 import type { NameOf, Piece } from '../criteria/phrase.ts';
 import { dateText } from '../criteria/phrase.ts';
-import type { Deal } from '../deals/deal.ts';
-import { presentVisit, textValue } from '../deals/deal.ts';
+import type { DealWith } from '../deals/deal.ts';
 import { dealFacts } from '../deals/dealFacts.ts';
 import type { Finding } from '../deals/finding.ts';
+import { textValue } from '../deals/parts/values.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
+import type { FactPartName } from '../deals/parts.ts';
 import type { Setting } from '../deals/setting.ts';
 import { itemsOf } from '../gate/item.ts';
 import { stageOf } from '../processes/document.ts';
 import { describeActual, describeItem } from '../requirements/describeItem.ts';
 import { judgeItem } from '../requirements/judgeItem.ts';
 import { type Instant, localDay } from '../time/day.ts';
+
+/** What a finding is told from. */
+export type ToldDeal = DealWith<FactPartName | 'path'>;
 
 export interface FindingWords {
   /** What is needed. */
@@ -24,7 +29,7 @@ const plain = (text: string): Piece => ({ text, strong: false });
 /** A finding in words, with the actual value as it is at the instant. */
 export function describeFinding(
   finding: Finding,
-  deal: Deal,
+  deal: ToldDeal,
   setting: Setting,
   at: Instant,
   nameOf: NameOf,
@@ -51,7 +56,7 @@ export function describeFinding(
 
 function describeRequirement(
   requirement: string,
-  deal: Deal,
+  deal: ToldDeal,
   setting: Setting,
   at: Instant,
   nameOf: NameOf,
@@ -67,15 +72,15 @@ function describeRequirement(
 
 const dayOr = (day: string | null): string => (day === null ? 'no day' : dateText(day));
 
-function idleWords(deal: Deal, setting: Setting): readonly Piece[] {
+function idleWords(deal: ToldDeal, setting: Setting): readonly Piece[] {
   const days = stageOf(setting.document, presentVisit(deal).stage)?.idleDays;
   return [strong('Something happens'), plain(' at least every '), strong(days === 1 ? 'day' : `${days ?? '…'} days`)];
 }
 
-const lastActive = (deal: Deal, setting: Setting): string =>
+const lastActive = (deal: ToldDeal, setting: Setting): string =>
   deal.lastActivityAt === null ? 'nothing yet' : `last on ${dateText(localDay(deal.lastActivityAt, setting.zone))}`;
 
-function entryWords(finding: Finding, deal: Deal, setting: Setting): readonly Piece[] {
+function entryWords(finding: Finding, deal: ToldDeal, setting: Setting): readonly Piece[] {
   const step = deal.path.find(({ seq }) => finding.key === `${finding.kind}:${seq}`);
   const names = (step?.over ?? []).map((id) => stageOf(setting.document, id)?.name ?? id).join(', ');
   if (finding.kind === 'skipped') return [strong(names), plain(' was skipped, and what it asks is owed')];

@@ -1,6 +1,9 @@
-import { type Deal, type PathStep, presentVisit, textValue } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
 import { dealFacts } from '../deals/dealFacts.ts';
 import { type EntryKind, type Finding, OPEN_ENDED, type RequirementFinding } from '../deals/finding.ts';
+import type { PathStep } from '../deals/parts/path.ts';
+import { textValue } from '../deals/parts/values.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import type { Setting } from '../deals/setting.ts';
 import { isEmpty } from '../facts/value.ts';
 import { assembleGate } from '../gate/assemble.ts';

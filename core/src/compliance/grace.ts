@@ -1,4 +1,5 @@
-import type { Deal, PathStep } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
+import type { PathStep } from '../deals/parts/path.ts';
 import { versionsFollowed } from '../deals/spans.ts';
 import type { Publish } from '../gate/publish.ts';
 import type { GateItem } from '../requirements/kinds.ts';

@@ -13,7 +13,7 @@ export function withoutIdleness(deal: Deal, setting: Setting, happenedAt: Instan
   const allowed = stageOf(setting.document, visit?.stage ?? '')?.idleDays ?? null;
   if (!visit || allowed === null) return deal.findings;
   const idleAgain = startOfDay(addDays(localDay(happenedAt, setting.zone), allowed + 1), setting.zone);
-  const end = Math.min(idleAgain, visit.leftAt ?? idleAgain);
+  const end = Math.min(idleAgain, visit.left?.at ?? idleAgain);
   return deal.findings.flatMap((finding) => (finding.kind === 'idle' ? without(finding, happenedAt, end) : [finding]));
 }
 

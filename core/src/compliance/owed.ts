@@ -1,5 +1,7 @@
-import { type Deal, type PathStep, presentVisit } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
 import type { FindingOrigin } from '../deals/finding.ts';
+import type { PathStep } from '../deals/parts/path.ts';
+import { presentVisit } from '../deals/parts/visits.ts';
 import { itemsOf, itemsToEnter, itemsToLeave } from '../gate/item.ts';
 import { type ProcessDocument, stageOf } from '../processes/document.ts';
 import type { GateItem } from '../requirements/kinds.ts';

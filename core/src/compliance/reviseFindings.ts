@@ -18,7 +18,7 @@ export function reviseFindings(
     const next = expected.filter((finding) => finding.key === key && finding.closedAt > now);
     return reviseOne(current, next, now);
   });
-  return [...past, ...revised];
+  return [...past, ...revised.map((finding) => kept.find((known) => isSame(known, finding)) ?? finding)];
 }
 
 function reviseOne(current: Finding | undefined, next: readonly Finding[], now: Instant): readonly Finding[] {
@@ -33,6 +33,9 @@ function reviseOne(current: Finding | undefined, next: readonly Finding[], now: 
 const sameMatter = (a: Finding, b: Finding): boolean =>
   a.kind === b.kind && a.level === b.level && a.origin === b.origin && a.askedBy === b.askedBy;
 
-/** The same object where nothing changes, so that the writer sees what to write. */
+/** What is expected as it was before stays the very same object, so that the writer sees what to write. */
+const isSame = (a: Finding, b: Finding): boolean =>
+  a.key === b.key && a.openedAt === b.openedAt && a.closedAt === b.closedAt && sameMatter(a, b);
+
 const withEnd = (finding: Finding, closedAt: Instant): Finding =>
   finding.closedAt === closedAt ? finding : { ...finding, closedAt };

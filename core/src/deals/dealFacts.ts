@@ -1,58 +1,35 @@
-import type { ProcessDocument } from '../processes/document.ts';
 import type { GateFacts } from '../requirements/item.ts';
-import { dayNumber, type Instant, localDay } from '../time/day.ts';
-import { type Deal, presentVisit } from './deal.ts';
-import { currenciesOf, ratesUsed } from './exchange.ts';
-import type { Snapshot } from './record.ts';
+import { type Day, dayNumber, type Instant, localDay } from '../time/day.ts';
+import type { DealWith } from './deal.ts';
+import type { RecallSetting } from './parts/part.ts';
+import { DEAL_PARTS, FACT_PARTS, type FactPartName, type FactsKept, type FactsRead } from './parts.ts';
 import type { Setting } from './setting.ts';
 
+/** All the deal's facts at a move, whether its gate asked for them or not (S23). */
+export type Snapshot = FactsKept & { readonly today: Day };
+
+type Judgeable = DealWith<FactPartName>;
+
 /** Everything a gate can read about the deal at an instant. */
-export function dealFacts(deal: Deal, setting: Setting, at: Instant): GateFacts {
-  return {
-    values: { ...deal.values, ...deal.partyValues },
-    enteredDay: dayNumber(presentVisit(deal).enteredDay),
-    lastActivityDay: deal.lastActivityAt === null ? null : dayNumber(localDay(deal.lastActivityAt, setting.zone)),
-    at,
-    zone: setting.zone,
-    today: dayNumber(localDay(at, setting.zone)),
-    rateOf: setting.rateOf,
-    currencyOf: currenciesOf(deal, setting),
-    ticked: tickedItems(deal, setting.document),
-    waived: new Set(deal.waivers.filter(({ from, to }) => from <= at && at < to).map(({ requirement }) => requirement)),
-  };
-}
-
-/** Ids of the checklist items that count as ticked; one marked "again" counts only if ticked since the stage's latest stay began (S7). */
-export function tickedItems(deal: Deal, document: ProcessDocument): ReadonlySet<string> {
-  const standing = deal.ticks.filter(({ untickedAt }) => untickedAt === null);
-  const again = new Map(
-    document.stages.flatMap((stage) =>
-      stage.checklist.filter(({ afterReturn }) => afterReturn === 'again').map((item) => [item.id, stage.id]),
-    ),
-  );
-  return new Set(
-    standing
-      .filter(({ item, visitSeq }) => !again.has(item) || visitSeq >= latestVisitSeq(deal, again.get(item)))
-      .map(({ item }) => item),
-  );
-}
-
-function latestVisitSeq(deal: Deal, stage: string | undefined): number {
-  return deal.visits.findLast((visit) => visit.stage === stage && visit.takenBack === 'no')?.seq ?? 0;
-}
+export const dealFacts = (deal: Judgeable, setting: Setting, at: Instant): GateFacts => ({
+  ...clockFacts(at, setting.zone),
+  ...gathered<FactsRead>((name) => DEAL_PARTS[name].facts(deal, setting, at)),
+});
 
 /** The facts as a move keeps them. */
-export function snapshotOf(deal: Deal, setting: Setting, at: Instant): Snapshot {
-  return {
-    values: deal.values,
-    partyValues: deal.partyValues,
-    currency: deal.currency,
-    rates: ratesUsed(deal, setting),
-    ticked: [...tickedItems(deal, setting.document)].sort(),
-    activityCounts: deal.activityCounts,
-    closeDateMoves: deal.closeDateMoves,
-    enteredDay: presentVisit(deal).enteredDay,
-    lastActivityDay: deal.lastActivityAt === null ? null : localDay(deal.lastActivityAt, setting.zone),
-    today: localDay(at, setting.zone),
-  };
-}
+export const snapshotOf = (deal: Judgeable, setting: Setting, at: Instant): Snapshot => ({
+  today: localDay(at, setting.zone),
+  ...gathered<FactsKept>((name) => DEAL_PARTS[name].keep(deal, setting, at)),
+});
+
+/** The facts of a move that was made or refused at an instant, as a gate read them then, and as any other gate may. */
+export const factsOfSnapshot = (snapshot: Snapshot, at: Instant, around: RecallSetting): GateFacts => ({
+  ...clockFacts(at, around.zone),
+  ...gathered<FactsRead>((name) => DEAL_PARTS[name].recall(snapshot, around)),
+});
+
+const clockFacts = (at: Instant, zone: string) => ({ at, zone, today: dayNumber(localDay(at, zone)) });
+
+/** What all parts that gates read say, as one. */
+const gathered = <All extends object>(say: (name: FactPartName) => object): All =>
+  Object.assign({}, ...FACT_PARTS.map(say)) as All;

@@ -5,8 +5,11 @@ import { judgeGate } from '../gate/verdict.ts';
 import { convert, isCurrency } from '../money/money.ts';
 import { stageOf } from '../processes/document.ts';
 import { daysBetween, localDay } from '../time/day.ts';
-import { type Deal, type PathStep, presentVisit, textValue } from './deal.ts';
+import type { Deal } from './deal.ts';
 import { dealFacts, snapshotOf } from './dealFacts.ts';
+import type { PathStep } from './parts/path.ts';
+import { textValue } from './parts/values.ts';
+import { presentVisit } from './parts/visits.ts';
 import type { KeptVerdict, MoveRecord } from './record.ts';
 import type { Moment, Setting } from './setting.ts';
 

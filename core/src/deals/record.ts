@@ -1,13 +1,12 @@
 import type { ActivityKind } from '../events/activity.ts';
 import type { JournalBody } from '../events/kinds.ts';
-import type { Values } from '../facts/value.ts';
 import type { MoveKind } from '../gate/route.ts';
 import type { GateAnswer } from '../gate/verdict.ts';
 import type { Money } from '../money/money.ts';
 import type { ItemState } from '../requirements/item.ts';
 import type { Day, Instant } from '../time/day.ts';
 import type { Deal } from './deal.ts';
-import type { UsedRate } from './exchange.ts';
+import type { Snapshot } from './dealFacts.ts';
 
 export interface JournalEntry {
   readonly body: JournalBody;
@@ -16,21 +15,6 @@ export interface JournalEntry {
   readonly by: string;
   readonly happenedAt: Instant;
   readonly recordedAt: Instant;
-}
-
-/** All the deal's facts at a move, whether its gate asked for them or not (S23). */
-export interface Snapshot {
-  readonly values: Values;
-  readonly partyValues: Values;
-  readonly currency: string;
-  /** The exchange rates of that day, between the currencies that matter to the deal (S33). */
-  readonly rates: readonly UsedRate[];
-  readonly ticked: readonly string[];
-  readonly activityCounts: Readonly<Record<ActivityKind, number>>;
-  readonly closeDateMoves: number;
-  readonly enteredDay: Day;
-  readonly lastActivityDay: Day | null;
-  readonly today: Day;
 }
 
 /** A verdict as it is kept: states by requirement; the words are made when it is read. */

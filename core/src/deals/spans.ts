@@ -1,7 +1,8 @@
 import { canonicalText } from '../canonicalText.ts';
 import type { FactValue } from '../facts/value.ts';
 import type { Instant } from '../time/day.ts';
-import { type Deal, SPAN_ASPECTS, type Span, type SpanAspect } from './deal.ts';
+import type { Deal } from './deal.ts';
+import { SPAN_ASPECTS, type Span, type SpanAspect } from './parts/spans.ts';
 
 /** The dated intervals after a change at `at`: what changed is ended, and begun anew; what had just begun is replaced. */
 export function reviseSpans(deal: Deal, at: Instant): readonly Span[] {

@@ -22,7 +22,7 @@ export const criterionKind: RequirementKind<CriterionItem, 'requirement', 'crite
   finding: { kind: 'criterion', name: 'Criterion not met' },
   shape: { criterion: { is: 'criterion' } },
   wording: [],
-  needs: ['values', 'journey', 'rates'],
+  needs: ['values', 'activities', 'visits'],
   judge({ criterion }, facts, catalogue) {
     const explanation = evaluate(criterion, facts, catalogue);
     const state = explanation.result === null ? 'missing' : explanation.result ? 'met' : 'unmet';

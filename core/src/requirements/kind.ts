@@ -12,9 +12,8 @@ export type Compiled =
   | { readonly as: 'filled'; readonly column: number }
   | { readonly as: 'test'; readonly test: RowTest };
 
-/** Which parts of what a move keeps of a deal's facts are read (S23). */
-export const SNAPSHOT_PARTS = ['values', 'ticked', 'journey', 'rates'] as const;
-export type SnapshotPart = (typeof SNAPSHOT_PARTS)[number];
+/** A part of the deal that is read, by its name in the list of deal parts. */
+export type NeededPart = 'values' | 'activities' | 'visits' | 'ticks';
 
 /** Where items of a kind are written down. */
 export type WrittenIn = 'requirement' | 'checklist' | 'rule';
@@ -38,8 +37,8 @@ export interface RequirementKind<
   readonly shape: Shapes;
   /** Which of that are words only: changed alone, nothing else is asked (S28). */
   readonly wording: readonly string[];
-  /** The parts of a snapshot without which it cannot be judged later. */
-  readonly needs: readonly SnapshotPart[];
+  /** The parts of the deal that it reads: of a move of the past, what has to be kept of them (S23). */
+  readonly needs: readonly NeededPart[];
   judge(item: Item, facts: GateFacts, catalogue: Catalogue): Judged;
   /** How an open item is put right. */
   remedy(item: Item, judged: Judged, facts: GateFacts, catalogue: Catalogue): Remedy;

@@ -50,8 +50,9 @@ describe('a generated book', () => {
   it('has stays that follow each other without gap or overlap, and nothing after the present', () => {
     for (const { deal, records } of book.histories) {
       const stays = deal.visits.filter(({ takenBack }) => takenBack === 'no');
-      for (const [place, stay] of stays.entries()) if (place > 0) expect(stay.enteredAt).toBe(stays[place - 1]?.leftAt);
-      expect(presentVisit(deal).leftAt === null).toBe(deal.status.state === 'open');
+      for (const [place, stay] of stays.entries())
+        if (place > 0) expect(stay.enteredAt).toBe(stays[place - 1]?.left?.at);
+      expect(presentVisit(deal).left === null).toBe(deal.status.state === 'open');
       for (const record of records)
         if (record.kind === 'journal') expect(record.entry.happenedAt).toBeLessThanOrEqual(NOW);
     }

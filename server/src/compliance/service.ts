@@ -1,5 +1,6 @@
 import type { compliance as contract, TypeOf } from '@ladder/contract';
 import {
+  FACT_PARTS,
   FINDING_KINDS,
   type FindingKind,
   localDay,
@@ -136,7 +137,9 @@ export async function listFindings(
       cursor: readCursor(query.after, ['number', 'instant', 'id', 'text']),
     });
     const deals = new Map(
-      (await loadDeals(tx, [...new Set(keys.map(({ deal }) => deal))])).map((deal) => [deal.id, deal]),
+      (await loadDeals(tx, [...new Set(keys.map(({ deal }) => deal))], [...FACT_PARTS, 'path', 'findings'])).map(
+        (deal) => [deal.id, deal],
+      ),
     );
     const settings = await loadSettings(
       tx,

@@ -3,9 +3,11 @@ import {
   assembleGate,
   type CompiledGate,
   compileGate,
-  type Deal,
+  type DealWith,
   dayNumber,
   dealFacts,
+  FACT_PARTS,
+  type FactPartName,
   type GateFacts,
   nextTarget,
   presentVisit,
@@ -86,7 +88,7 @@ async function countMissing(
   ids: readonly string[],
   now: number,
 ): Promise<ReadonlyMap<string, number>> {
-  const deals = ids.length === 0 ? [] : await loadDeals(tx, ids);
+  const deals = ids.length === 0 ? [] : await loadDeals(tx, ids, FACT_PARTS);
   const settings = await loadSettings(
     tx,
     deals.map(({ version }) => version),
@@ -102,7 +104,7 @@ async function countMissing(
   );
 }
 
-function gateOf(deal: Deal, setting: Setting, gates: Map<string, CompiledGate>): CompiledGate {
+function gateOf(deal: DealWith<FactPartName>, setting: Setting, gates: Map<string, CompiledGate>): CompiledGate {
   const from = presentVisit(deal).stage;
   const key = `${setting.version} ${from}`;
   const known = gates.get(key);

@@ -24,6 +24,7 @@ import {
   standingAt,
   standsAt,
   TAKE_BACK_MS,
+  type ToldDeal,
   textValue,
   tickedItems,
   type Verdict,
@@ -80,7 +81,7 @@ export function presentVerdict(
 /** A finding in words, as it is at the instant. */
 export function presentFinding(
   finding: Finding,
-  deal: Deal,
+  deal: ToldDeal,
   setting: Setting,
   at: number,
   nameOf: NameOf,
@@ -184,20 +185,20 @@ function presentStatus({ status }: Deal): DealDetail['status'] {
 /** Days in the present stay; of a closed deal, until it closed. */
 export function ageOf(deal: Deal, setting: Setting, now: number): number {
   const visit = presentVisit(deal);
-  return daysBetween(visit.enteredDay, visit.leftDay ?? localDay(now, setting.zone));
+  return daysBetween(visit.enteredDay, visit.left?.day ?? localDay(now, setting.zone));
 }
 
 function presentVisits(deal: Deal, setting: Setting, now: number): DealDetail['visits'] {
   const today = localDay(now, setting.zone);
   return deal.visits
     .filter(({ takenBack }) => takenBack === 'no')
-    .map(({ seq, stage, enteredDay, leftDay, moveOnDay }) => ({
+    .map(({ seq, stage, enteredDay, left, moveOnDay }) => ({
       seq,
       stage,
       enteredDay,
-      leftDay,
+      leftDay: left?.day ?? null,
       moveOnDay,
-      days: daysBetween(enteredDay, leftDay ?? today),
+      days: daysBetween(enteredDay, left?.day ?? today),
     }));
 }
 

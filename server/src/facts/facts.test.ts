@@ -1,6 +1,7 @@
 import type { ProcessDocument } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
+import { asOwner } from '../testing/testDatabase.ts';
 import { DOCUMENT, publishFirst, saveAndPublish, startTestServer, type TestServer } from '../testing/testServer.ts';
 
 let test: TestServer;
@@ -200,5 +201,23 @@ describe('customers and contacts', () => {
     await maren.post('/contacts', { customer: customer.id, name: 'Adel', values: {} }, 201);
     await maren.post('/contacts', { customer: null, name: 'Nobody’s', values: {} }, 201);
     expect((await maren.get(`/contacts?customer=${customer.id}`)).body.items).toMatchObject([{ name: 'Adel' }]);
+  });
+
+  it('a customer under another name rewrites no deal, nor do facts of it that no gate of the deal reads', async () => {
+    const { body: customer } = await maren.post('/customers', { name: 'Orla Gardens', values: { credit: true } }, 201);
+    const values = { customer: customer.id };
+    const { body: deal } = await maren.post('/deals', { process: test.process, name: 'Untouched', values }, 201);
+    const written = async () => {
+      const { rows } = await asOwner(
+        test.database,
+        `select d.xmin::text as deal, h.xmin::text as head from deals d join deal_heads h on h.deal_id = d.id where d.id = $1`,
+        [deal.id],
+      );
+      return rows[0];
+    };
+    const before = await written();
+    await maren.patch(`/customers/${customer.id}`, { name: 'Orla Botanic' });
+    await maren.patch(`/customers/${customer.id}`, { values: { credit: false } });
+    expect(await written()).toEqual(before);
   });
 });

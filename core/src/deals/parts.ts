@@ -1,0 +1,43 @@
+import { activitiesPart } from './parts/activities.ts';
+import { attemptPart } from './parts/attempt.ts';
+import { findingsPart } from './parts/findings.ts';
+import { pathPart } from './parts/path.ts';
+import { spansPart } from './parts/spans.ts';
+import { ticksPart } from './parts/ticks.ts';
+import { valuesPart } from './parts/values.ts';
+import { visitsPart } from './parts/visits.ts';
+import { waiversPart } from './parts/waivers.ts';
+
+/** Everything that a deal carries. A new part is a file of its own and its name here, and its storing in the server. */
+export const DEAL_PARTS = {
+  values: valuesPart,
+  activities: activitiesPart,
+  visits: visitsPart,
+  ticks: ticksPart,
+  waivers: waiversPart,
+  path: pathPart,
+  attempt: attemptPart,
+  findings: findingsPart,
+  spans: spansPart,
+} as const;
+
+type Parts = typeof DEAL_PARTS;
+export type DealPartName = keyof Parts;
+export const DEAL_PART_NAMES = Object.keys(DEAL_PARTS) as readonly DealPartName[];
+
+type CarriedOf<P> = P extends { readonly carries?: infer Carried } ? Exclude<Carried, undefined> : never;
+type Both<U> = (U extends unknown ? (one: U) => void : never) extends (all: infer I) => void ? I : never;
+
+/** What a deal carries of the named parts. */
+export type Carried<Name extends DealPartName> = Both<{ [N in Name]: CarriedOf<Parts[N]> }[Name]>;
+
+type ReadingOf<P> = P extends { facts: (...of: never[]) => infer Read } ? Read : never;
+type KeepingOf<P> = P extends { keep: (...of: never[]) => infer Kept } ? Kept : never;
+
+/** The parts that gates read: whoever judges needs these and no others. */
+export type FactPartName = { [N in DealPartName]: Parts[N] extends { facts: unknown } ? N : never }[DealPartName];
+export const FACT_PARTS = DEAL_PART_NAMES.filter((name) => 'facts' in DEAL_PARTS[name]) as readonly FactPartName[];
+
+/** What gates read of them, and what moves keep. */
+export type FactsRead = Both<{ [N in FactPartName]: ReadingOf<Parts[N]> }[FactPartName]>;
+export type FactsKept = Both<{ [N in FactPartName]: KeepingOf<Parts[N]> }[FactPartName]>;

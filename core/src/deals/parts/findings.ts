@@ -1,0 +1,5 @@
+import type { Finding } from '../finding.ts';
+import type { DealPart } from './part.ts';
+
+/** Every way in which the deal did not, does not or will not comply. */
+export const findingsPart: DealPart<{ readonly findings: readonly Finding[] }> = {};

@@ -1,0 +1,26 @@
+import type { MoveKind } from '../../gate/route.ts';
+import type { Instant } from '../../time/day.ts';
+import type { DealPart } from './part.ts';
+
+/** A move that counts: taken-back ones are dropped from the path. */
+export interface PathStep {
+  readonly seq: number;
+  readonly kind: MoveKind;
+  readonly from: string | null;
+  readonly to: string | null;
+  readonly over: readonly string[];
+  /** Requirements that a skip passed over, or a forced move left open: what the finding about how it entered is about (S17). */
+  readonly owes: readonly string[];
+  /** Those among them that a process which flags skips asks until they are met, wherever the deal goes (S8). */
+  readonly skipped: readonly string[];
+  /** Requirements judged at the move only that were open when the deal passed (S14). */
+  readonly flagged: readonly string[];
+  /** For a transfer: until when what the new stage asks flags only (S28). */
+  readonly graceUntil: Instant | null;
+  readonly forced: 'no' | 'yes';
+  readonly at: Instant;
+  readonly by: string;
+}
+
+/** The moves that the deal made, and how many there ever were. */
+export const pathPart: DealPart<{ readonly path: readonly PathStep[]; readonly moveCount: number }> = {};

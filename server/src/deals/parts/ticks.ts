@@ -1,0 +1,34 @@
+import { sql } from '../../db/sql.ts';
+import { iso } from '../timestamps.ts';
+import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
+
+const COLUMNS = {
+  item: 'item',
+  visitSeq: 'visit_seq',
+  at: ms('ticked_at'),
+  by: 'ticked_by',
+  untickedAt: ms('unticked_at'),
+};
+
+/** Those that stand are read; what was unticked stays in the table. */
+export const ticksStored: StoredPart<'ticks'> = {
+  select: { ticks: 'ticks.list' },
+  from: listOf('ticks', COLUMNS, 'ticks where deal_id = d.id and unticked_at is null', 'ticked_at'),
+  write: async (tx, writes) => {
+    const rows = changedParts(writes, ({ ticks }) => ticks).map(({ deal, part }) => ({
+      deal_id: deal.id,
+      item: part.item,
+      ticked_at: iso(part.at),
+      ticked_by: part.by,
+      visit_seq: part.visitSeq,
+      unticked_at: iso(part.untickedAt),
+    }));
+    if (rows.length === 0) return;
+    await sql(
+      tx,
+      `insert into ticks select * from jsonb_populate_recordset(null::ticks, :rows)
+       on conflict (deal_id, item, ticked_at) do update set unticked_at = excluded.unticked_at`,
+      { rows },
+    );
+  },
+};
