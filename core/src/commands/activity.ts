@@ -4,30 +4,33 @@ import type { Deal } from '../deals/deal.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import type { ActivityKind } from '../events/activity.ts';
-import { journal, momentFor, settle } from './settle.ts';
+import { changeSurely, journal, type SureStep } from './change.ts';
+
+/** Writes down a call, message, meeting, visit or note; possible on closed deals too (S12). It does not raise the revision. */
+export const recordActivity = (deal: Deal, setting: Setting, kind: ActivityKind, text: string, asked: Moment): Change =>
+  changeSurely(deal, setting, asked, activityStep(setting, kind, text));
 
 /**
- * Writes down a call, message, meeting, visit or note; possible on closed deals too (S12). It does not raise the revision.
  * One that is written down late ends idleness from when it happened (S20): nothing else of the deal has changed since its
  * newest record, so from there on it is judged as it would have been.
  */
-export function recordActivity(deal: Deal, setting: Setting, kind: ActivityKind, text: string, asked: Moment): Change {
-  const moment = momentFor(deal, asked);
-  const { happenedAt } = moment;
-  const previousAt = deal.lastActivityAt;
-  const after: Deal = {
-    ...deal,
-    lastActivityAt: Math.max(previousAt ?? Number.NEGATIVE_INFINITY, happenedAt),
-    activityCounts: { ...deal.activityCounts, [kind]: deal.activityCounts[kind] + 1 },
-    findings: withoutIdleness(deal, setting, happenedAt),
+export const activityStep =
+  (setting: Setting, kind: ActivityKind, text: string): SureStep =>
+  (deal, moment) => {
+    const { happenedAt, recordedAt, by } = moment;
+    const previousAt = deal.lastActivityAt;
+    const after: Deal = {
+      ...deal,
+      lastActivityAt: Math.max(previousAt ?? Number.NEGATIVE_INFINITY, happenedAt),
+      activityCounts: { ...deal.activityCounts, [kind]: deal.activityCounts[kind] + 1 },
+      findings: withoutIdleness(deal, setting, happenedAt),
+    };
+    const since = Math.max(happenedAt, deal.settledAt);
+    return {
+      deal: since < recordedAt ? rejudge(after, setting, since) : after,
+      records: [
+        { kind: 'activity', activity: { kind, happenedAt, recordedAt, by, previousAt } },
+        journal(after, moment, { kind: 'activity', activity: kind }, text),
+      ],
+    };
   };
-  const since = Math.max(happenedAt, deal.settledAt);
-  const judged = since < moment.recordedAt ? rejudge(after, setting, since) : after;
-  return settle(judged, setting, moment, [
-    {
-      kind: 'activity',
-      activity: { kind, happenedAt, recordedAt: moment.recordedAt, by: moment.by, previousAt },
-    },
-    journal(after, moment, { kind: 'activity', activity: kind }, text),
-  ]);
-}

@@ -8,7 +8,7 @@ import type { Moment, Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 import type { Instant } from '../time/day.ts';
-import { journal, momentFor, revised, settle } from './settle.ts';
+import { journal, momentFor, revised, settle } from './change.ts';
 import { beginStay, endStay } from './stay.ts';
 
 export interface Adoption {
@@ -42,7 +42,7 @@ export function adoptVersion(deal: Deal, adoption: Adoption, asked: Moment): Res
     target === null ? { deal, records: [] } : transfer(deal, target, adoption, moment);
   const adopted = revised(recalculated({ ...standing, version: to.version }, to));
   const body = { kind: 'version_changed', before: from.version, after: to.version } as const;
-  return ok(settle(adopted, to, moment, [...records, journal(adopted, moment, body)]));
+  return ok(settle(deal, { deal: adopted, records: [...records, journal(adopted, moment, body)] }, to, moment));
 }
 
 function transfer(

@@ -1,12 +1,15 @@
-import type { Deal } from '../deals/deal.ts';
-import type { Change } from '../deals/record.ts';
 import { ok, type Result } from '../result.ts';
+import type { Step } from './change.ts';
 
-/** One change of two: what the command makes of the deal as the first change left it, with the records of both. */
-export function andThen<Problem>(
-  { deal, records }: Change,
-  command: (deal: Deal) => Result<Change, Problem>,
-): Result<Change, Problem> {
-  const next = command(deal);
-  return next.ok ? ok({ deal: next.value.deal, records: [...records, ...next.value.records] }) : next;
-}
+/** One step of two: what the second makes of the deal as the first left it, with the records of both; or why one of them cannot be made. */
+export const andThen =
+  <First, Second>(first: Step<First>, second: Step<Second>): Step<First | Second> =>
+  (deal, moment) => {
+    const made = first(deal, moment);
+    if (!made.ok) return made;
+    const next: Result<{ deal: typeof deal; records: typeof made.value.records }, Second> = second(
+      made.value.deal,
+      moment,
+    );
+    return next.ok ? ok({ deal: next.value.deal, records: [...made.value.records, ...next.value.records] }) : next;
+  };

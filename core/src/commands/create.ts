@@ -9,7 +9,7 @@ import type { Moment, Setting } from '../deals/setting.ts';
 import { type FactValue, normaliseValue, type Values } from '../facts/value.ts';
 import { isOpen } from '../requirements/item.ts';
 import type { Instant } from '../time/day.ts';
-import { journal, settle } from './settle.ts';
+import { journal, judged } from './change.ts';
 import { beginStay } from './stay.ts';
 
 export interface NewDeal {
@@ -50,7 +50,7 @@ export function createDeal(input: NewDeal, setting: Setting, moment: Moment, his
   ];
   const found = history ? expectedFindings(deal, setting, moment.recordedAt).findings : [];
   const begun = found.filter(({ openedAt }) => openedAt < moment.recordedAt);
-  return settle({ ...deal, findings: begun }, setting, moment, records);
+  return { deal: judged({ ...deal, findings: begun }, setting, moment), records };
 }
 
 const startStep = (stage: string, flagged: readonly string[], { happenedAt, by }: Moment): PathStep => ({

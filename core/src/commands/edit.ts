@@ -5,7 +5,7 @@ import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { checkValue, describeValueProblem, type FactValue, normaliseValue } from '../facts/value.ts';
 import { failed, ok, type Result } from '../result.ts';
-import { journal, momentFor, revised, settle } from './settle.ts';
+import { changeBy, journal, revised, type Step, type Stepped } from './change.ts';
 
 /** A field's new value, with the value the writer saw: edits of different fields merge (S34). */
 export interface FieldEdit {
@@ -24,17 +24,21 @@ export type EditDealProblem =
  * The deal with the fields changed. Errors, per field and all at once: unknown field, a value that does not fit, a
  * value that someone else changed since it was seen; or the deal is closed.
  */
-export function editDeal(
+export const editDeal = (
   deal: Deal,
   setting: Setting,
   edits: readonly FieldEdit[],
-  moment: Moment,
-): Result<Change, readonly EditDealProblem[]> {
-  if (deal.status.state !== 'open') return failed([{ code: 'closed' }]);
-  const problems = edits.flatMap((edit) => editProblem(deal, setting, edit) ?? []);
-  if (problems.length > 0) return failed(problems);
-  return ok(writeValues(deal, setting, edits, momentFor(deal, moment)));
-}
+  asked: Moment,
+): Result<Change, readonly EditDealProblem[]> => changeBy(deal, setting, asked, editStep(setting, edits));
+
+/** The same as a step. */
+export const editStep =
+  (setting: Setting, edits: readonly FieldEdit[]): Step<readonly EditDealProblem[]> =>
+  (deal, moment) => {
+    if (deal.status.state !== 'open') return failed([{ code: 'closed' }]);
+    const problems = edits.flatMap((edit) => editProblem(deal, setting, edit) ?? []);
+    return problems.length > 0 ? failed(problems) : ok(writeValues(deal, setting, edits, moment));
+  };
 
 function editProblem(deal: Deal, setting: Setting, edit: FieldEdit): EditDealProblem | null {
   const field = setting.catalogue.get(edit.field);
@@ -49,7 +53,7 @@ function editProblem(deal: Deal, setting: Setting, edit: FieldEdit): EditDealPro
 const same = (a: FactValue | undefined, b: FactValue | undefined): boolean =>
   canonicalText(a ?? null) === canonicalText(normaliseValue(b ?? null));
 
-function writeValues(deal: Deal, setting: Setting, edits: readonly FieldEdit[], moment: Moment): Change {
+function writeValues(deal: Deal, setting: Setting, edits: readonly FieldEdit[], moment: Moment): Stepped {
   const written = Object.fromEntries(edits.map(({ field, value }) => [field, normaliseValue(value)]));
   const edited = recalculated({ ...deal, values: { ...deal.values, ...written } }, setting);
   const { values } = edited;
@@ -59,5 +63,5 @@ function writeValues(deal: Deal, setting: Setting, edits: readonly FieldEdit[], 
   if (changes.length === 0) return { deal, records: [] };
   const moved = changes.some(({ field, before }) => field === 'close_date' && before !== null) ? 1 : 0;
   const after = revised({ ...edited, closeDateMoves: deal.closeDateMoves + moved });
-  return settle(after, setting, moment, [journal(after, moment, { kind: 'edited', changes })]);
+  return { deal: after, records: [journal(after, moment, { kind: 'edited', changes })] };
 }

@@ -11,7 +11,7 @@ import { judgeGate, type Verdict } from '../gate/verdict.ts';
 import { isOpen } from '../requirements/item.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { type Day, localDay } from '../time/day.ts';
-import { journal, momentFor, revised, settle } from './settle.ts';
+import { journal, momentFor, revised, type Stepped, settle } from './change.ts';
 import { beginStay, endStay } from './stay.ts';
 
 export interface MoveRequest {
@@ -62,16 +62,31 @@ export function moveDeal(
   asked: Moment,
 ): Result<MoveAnswer, MoveProblem> {
   const moment = momentFor(deal, asked);
-  const preview = previewMove(deal, setting, request.target, moment);
-  if (!preview.ok) return preview;
-  const { route, verdict } = preview.value;
-  const problem = requestProblem(request, route, setting.reasons);
-  if (verdict.answer === 'holds' && request.mode === 'ask') {
-    return ok({ result: 'held', route, verdict, change: refuse(deal, setting, request.target, verdict, moment) });
-  }
-  if (problem) return failed(problem);
-  return ok({ result: 'moved', route, verdict, change: makeMove(deal, setting, request, route, verdict, moment) });
+  const made = moveStep(setting, request)(deal, moment);
+  if (!made.ok) return made;
+  const { result, route, verdict, ...stepped } = made.value;
+  return ok({ result, route, verdict, change: settle(deal, stepped, setting, moment) });
 }
+
+interface SteppedMove extends Stepped {
+  readonly result: MoveAnswer['result'];
+  readonly route: Route;
+  readonly verdict: Verdict;
+}
+
+/** The same as a step, which tells what the gate said. */
+export const moveStep =
+  (setting: Setting, request: MoveRequest) =>
+  (deal: Deal, moment: Moment): Result<SteppedMove, MoveProblem> => {
+    const preview = previewMove(deal, setting, request.target, moment);
+    if (!preview.ok) return preview;
+    const { route, verdict } = preview.value;
+    if (verdict.answer === 'holds' && request.mode === 'ask')
+      return ok({ result: 'held', route, verdict, ...refuse(deal, setting, request.target, verdict, moment) });
+    const problem = requestProblem(request, route, setting.reasons);
+    if (problem) return failed(problem);
+    return ok({ result: 'moved', route, verdict, ...makeMove(deal, setting, request, route, verdict, moment) });
+  };
 
 function requestProblem(request: MoveRequest, route: Route, reasons: readonly Reason[]): MoveProblem | null {
   const hasText = request.text !== null && request.text.trim() !== '';
@@ -85,7 +100,7 @@ function requestProblem(request: MoveRequest, route: Route, reasons: readonly Re
   return chosen.followUp === 'asked' && request.followUp === null ? { code: 'follow_up_needed' } : null;
 }
 
-function refuse(deal: Deal, setting: Setting, target: MoveTarget, verdict: Verdict, moment: Moment): Change {
+function refuse(deal: Deal, setting: Setting, target: MoveTarget, verdict: Verdict, moment: Moment): Stepped {
   const from = presentVisit(deal).stage;
   const text = targetText(target);
   const after: Deal = { ...deal, attempt: { target: text, at: moment.happenedAt, by: moment.by } };
@@ -99,10 +114,10 @@ function refuse(deal: Deal, setting: Setting, target: MoveTarget, verdict: Verdi
     snapshot: snapshotOf(deal, setting, moment.happenedAt),
   };
   const open = openIds(verdict);
-  return settle(after, setting, moment, [
-    { kind: 'refusal', refusal },
-    journal(deal, moment, { kind: 'refused', from, target: text, open }),
-  ]);
+  return {
+    deal: after,
+    records: [{ kind: 'refusal', refusal }, journal(deal, moment, { kind: 'refused', from, target: text, open })],
+  };
 }
 
 const openIds = (verdict: Verdict): readonly string[] =>
@@ -115,7 +130,7 @@ function makeMove(
   route: Route,
   verdict: Verdict,
   moment: Moment,
-): Change {
+): Stepped {
   const step = stepOf(deal, setting, request, route, verdict, moment);
   const after = revised({
     ...endStay(deal, moment.happenedAt, setting),
@@ -139,10 +154,8 @@ function makeMove(
     forced: step.forced,
     reason: request.reason,
   } as const;
-  return settle(arrived, setting, moment, [
-    { kind: 'move', move: moveRecord(deal, setting, moment, step, keepVerdict(verdict), request.reason) },
-    journal(arrived, moment, body, request.text),
-  ]);
+  const move = moveRecord(deal, setting, moment, step, keepVerdict(verdict), request.reason);
+  return { deal: arrived, records: [{ kind: 'move', move }, journal(arrived, moment, body, request.text)] };
 }
 
 function stepOf(

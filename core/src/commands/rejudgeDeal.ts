@@ -3,7 +3,7 @@ import type { Deal } from '../deals/deal.ts';
 import { recalculated } from '../deals/exchange.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
-import { momentFor, revised, settle } from './settle.ts';
+import { changeSurely, revised } from './change.ts';
 
 /**
  * The deal judged again after something beside its own facts has changed: a customer, a rate, a house rule. The very
@@ -12,7 +12,8 @@ import { momentFor, revised, settle } from './settle.ts';
 export function rejudgeDeal(deal: Deal, setting: Setting, asked: Moment): Change {
   const after = recalculated(deal, setting);
   const isRevised = deal.status.state === 'open' && canonicalText(after.values) !== canonicalText(deal.values);
-  const change = settle(isRevised ? revised(after) : { ...deal }, setting, momentFor(deal, asked), []);
+  const standing = isRevised ? revised(after) : { ...deal };
+  const change = changeSurely(deal, setting, asked, () => ({ deal: standing, records: [] }));
   return isRevised || isJudgedAnew(deal, change.deal) ? change : { deal, records: [] };
 }
 

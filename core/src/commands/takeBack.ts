@@ -4,7 +4,7 @@ import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
-import { journal, momentFor, revised, settle } from './settle.ts';
+import { changeSurely, journal, revised, type SureStep } from './change.ts';
 import { resumeStay } from './stay.ts';
 
 /** For so long the maker of a move may take it back alone (S11). */
@@ -35,17 +35,25 @@ export function canTakeBack(
 }
 
 /** The deal as if its last move had not been made; the journal keeps both, paths and measures drop both (S11). */
-export function takeBack(deal: Deal, setting: Setting, step: PathStep, asked: Moment, text: string | null): Change {
-  const moment = momentFor(deal, asked);
-  const after = revised({
-    ...resumeStay(deal, step.seq, setting),
-    status: { state: 'open' },
-    attempt: null,
-    path: deal.path.filter(({ seq }) => seq !== step.seq),
-  });
-  const body = { kind: 'taken_back', seq: step.seq, move: step.kind, from: step.from, to: step.to } as const;
-  return settle(after, setting, moment, [
-    { kind: 'move_taken_back', seq: step.seq, at: moment.happenedAt, by: moment.by },
-    journal(after, moment, body, text),
-  ]);
-}
+export const takeBack = (deal: Deal, setting: Setting, step: PathStep, asked: Moment, text: string | null): Change =>
+  changeSurely(deal, setting, asked, takeBackStep(setting, step, text));
+
+/** The same as a step. */
+export const takeBackStep =
+  (setting: Setting, step: PathStep, text: string | null): SureStep =>
+  (deal, moment) => {
+    const after = revised({
+      ...resumeStay(deal, step.seq, setting),
+      status: { state: 'open' },
+      attempt: null,
+      path: deal.path.filter(({ seq }) => seq !== step.seq),
+    });
+    const body = { kind: 'taken_back', seq: step.seq, move: step.kind, from: step.from, to: step.to } as const;
+    return {
+      deal: after,
+      records: [
+        { kind: 'move_taken_back', seq: step.seq, at: moment.happenedAt, by: moment.by },
+        journal(after, moment, body, text),
+      ],
+    };
+  };

@@ -7,9 +7,10 @@ import { stageOf } from '../processes/document.ts';
 import { isOpen } from '../requirements/item.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { andThen } from './andThen.ts';
-import { type EditDealProblem, editDeal } from './edit.ts';
-import { moveDeal, previewMove } from './move.ts';
-import { renameDeal } from './rename.ts';
+import { momentFor, type Stepped, settle } from './change.ts';
+import { type EditDealProblem, editStep } from './edit.ts';
+import { moveStep } from './move.ts';
+import { renameStep } from './rename.ts';
 
 /** What another program's book says of a deal that is known; what it does not say is null or left out. */
 export interface DealUpdate {
@@ -33,38 +34,34 @@ export function updateDeal(
   deal: Deal,
   setting: Setting,
   update: DealUpdate,
-  moment: Moment,
+  asked: Moment,
 ): Result<{ readonly change: Change; readonly notMoved: NotMoved | null }, readonly EditDealProblem[]> {
   const edits = Object.entries(update.values).map(([field, value]) => ({
     field,
     value,
     saw: deal.values[field] ?? null,
   }));
-  const edited = editDeal(deal, setting, edits, moment);
-  if (!edited.ok) return edited;
-  const named = andThen(edited.value, (after) => renameDeal(after, setting, update.name ?? after.name, moment));
-  if (!named.ok) return failed([{ code: 'closed' }]);
-  return ok(movedTo(named.value, setting, update, moment));
+  const moment = momentFor(deal, asked);
+  const written = andThen(editStep(setting, edits), renameStep(update.name ?? deal.name))(deal, moment);
+  if (!written.ok) return failed('code' in written.error ? [written.error] : written.error);
+  const { notMoved, ...stepped } = movedTo(written.value, setting, update, moment);
+  return ok({ change: settle(deal, stepped, setting, moment), notMoved });
 }
 
-function movedTo(
-  change: Change,
-  setting: Setting,
-  { stage, reason }: DealUpdate,
-  moment: Moment,
-): { readonly change: Change; readonly notMoved: NotMoved | null } {
-  const { deal } = change;
-  if (stage === null || stage === presentVisit(deal).stage) return { change, notMoved: null };
-  if (!stageOf(setting.document, stage)) return { change, notMoved: { code: 'no_such_stage', stage } };
-  const target = { to: 'stage', stage } as const;
-  const gate = previewMove(deal, setting, target, moment);
-  if (!gate.ok) return { change, notMoved: { code: 'no_such_stage', stage } };
-  const holding = gate.value.verdict.items.filter(({ item, state }) => item.level === 'hold' && isOpen(state));
-  if (holding.length > 0) return { change, notMoved: { code: 'held', stage, open: holding.length } };
-  const request = { target, mode: 'ask', text: reason, reason: null, followUp: null } as const;
-  const moved = andThen(change, (after) => {
-    const answer = moveDeal(after, setting, request, moment);
-    return answer.ok ? ok(answer.value.change) : answer;
-  });
-  return moved.ok ? { change: moved.value, notMoved: null } : { change, notMoved: { code: 'no_such_stage', stage } };
+interface SteppedOn extends Stepped {
+  readonly notMoved: NotMoved | null;
+}
+
+function movedTo(written: Stepped, setting: Setting, { stage, reason }: DealUpdate, moment: Moment): SteppedOn {
+  const { deal, records } = written;
+  if (stage === null || stage === presentVisit(deal).stage) return { ...written, notMoved: null };
+  const unknown: SteppedOn = { ...written, notMoved: { code: 'no_such_stage', stage } };
+  if (!stageOf(setting.document, stage)) return unknown;
+  const request = { target: { to: 'stage', stage }, mode: 'ask', text: reason, reason: null, followUp: null } as const;
+  const moved = moveStep(setting, request)(deal, moment);
+  if (!moved.ok) return unknown;
+  const { result, verdict } = moved.value;
+  const holding = verdict.items.filter(({ item, state }) => item.level === 'hold' && isOpen(state));
+  if (result === 'held') return { ...written, notMoved: { code: 'held', stage, open: holding.length } };
+  return { deal: moved.value.deal, records: [...records, ...moved.value.records], notMoved: null };
 }

@@ -2,17 +2,18 @@ import {
   andThen,
   type Change,
   canTakeBack,
+  changeBy,
   type Deal,
-  editDeal,
+  editStep,
   type FactValue,
   type FieldEdit,
   type JournalBody,
   type Moment,
   ok,
-  type Result,
-  renameDeal,
+  renameStep,
   type Setting,
-  takeBack,
+  type Step,
+  takeBackStep,
   voidDeal,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
@@ -181,32 +182,35 @@ async function writtenBy(tx: EntityManager, id: string): Promise<ReadonlyMap<str
   return new Map(rows.map(({ deal, bodies }) => [deal, bodies]));
 }
 
-/** The deal with each of the import's entries undone, the newest first. */
+/** The deal with all of the import's entries undone, the newest first, as one change. */
 function restore(deal: Deal, setting: Setting, bodies: readonly JournalBody[], moment: Moment): Change {
-  let change: Change = { deal, records: [] };
-  for (const body of bodies) {
-    const undone = andThen(change, (after) => undo(after, setting, body, moment));
-    if (!undone.ok)
-      throw new Problem(409, 'One of its deals was closed since, so this import can no longer be taken back.');
-    change = undone.value;
-  }
-  return change;
+  const nothing: Step<unknown> = (before) => ok({ deal: before, records: [] });
+  const undone = changeBy(
+    deal,
+    setting,
+    moment,
+    bodies.reduce<Step<unknown>>((before, body) => andThen(before, undoing(body, setting)), nothing),
+  );
+  if (undone.ok) return undone.value;
+  throw new Problem(409, 'One of its deals was closed since, so this import can no longer be taken back.');
 }
 
-function undo(deal: Deal, setting: Setting, body: JournalBody, moment: Moment): Result<Change, unknown> {
-  switch (body.kind) {
-    case 'edited':
-      return editDeal(deal, setting, editsBack(deal, setting, body.changes), moment);
-    case 'renamed':
-      return renameDeal(deal, setting, body.before, moment);
-    case 'moved': {
-      const step = canTakeBack(deal, setting, { id: moment.by, rank: 'manager' }, moment.happenedAt);
-      return step.ok ? ok(takeBack(deal, setting, step.value, moment, 'Import taken back')) : step;
+const undoing =
+  (body: JournalBody, setting: Setting): Step<unknown> =>
+  (deal, moment) => {
+    switch (body.kind) {
+      case 'edited':
+        return editStep(setting, editsBack(deal, setting, body.changes))(deal, moment);
+      case 'renamed':
+        return renameStep(body.before)(deal, moment);
+      case 'moved': {
+        const step = canTakeBack(deal, setting, { id: moment.by, rank: 'manager' }, moment.happenedAt);
+        return step.ok ? ok(takeBackStep(setting, step.value, 'Import taken back')(deal, moment)) : step;
+      }
+      default:
+        return ok({ deal, records: [] });
     }
-    default:
-      return ok({ deal, records: [] });
-  }
-}
+  };
 
 type FieldChange = Extract<JournalBody, { kind: 'edited' }>['changes'][number];
 

@@ -2,19 +2,20 @@ import type { deal as contract, InputProblem, TypeOf } from '@ladder/contract';
 import {
   andThen,
   type Change,
+  changeBy,
   changeFollowUp,
   checkValue,
   createDeal,
   describeValueProblem,
   type EditDealProblem,
-  editDeal,
+  editStep,
   type FactValue,
   isCurrency,
   isMoney,
   normaliseValue,
   placeOf,
   recordActivity,
-  renameDeal,
+  renameStep,
   type Setting,
   tickItem,
   type Values,
@@ -173,13 +174,12 @@ function editAndRename(
 ): Change {
   const { setting, moment } = command;
   const deal = { ...command.deal, partyValues: parties };
-  const edited = editDeal(deal, setting, body.changes, moment);
-  if (!edited.ok) throw editProblem(edited.error, pointerTo);
   const { name } = body;
-  if (name === undefined) return edited.value;
-  const renamed = andThen(edited.value, (after) => renameDeal(after, setting, name, moment));
-  if (!renamed.ok) throw closed();
-  return renamed.value;
+  const editing = editStep(setting, body.changes);
+  const step = name === undefined ? editing : andThen(editing, renameStep(name));
+  const changed = changeBy(deal, setting, moment, step);
+  if (changed.ok) return changed.value;
+  throw 'code' in changed.error ? closed() : editProblem(changed.error, pointerTo);
 }
 
 const closed = (): Problem => new Problem(409, 'This deal is closed; its facts are read-only.');
