@@ -10,6 +10,7 @@ import {
   JOURNAL_KINDS,
   LEVELS,
   MOVE_KINDS,
+  OUTCOME_COUNTS,
   STANDINGS,
   type Values,
 } from '@ladder/core';
@@ -68,7 +69,11 @@ const itemVerdict = named(
     mayApplyRates: list(currencyPair),
   }),
 );
-const target = tagged('to', object({ to: oneOf(['stage']), stage: key() }), object({ to: oneOf(['won', 'lost']) }));
+const target = tagged(
+  'to',
+  object({ to: oneOf(['stage']), stage: key() }),
+  object({ to: oneOf(['outcome']), outcome: key() }),
+);
 const verdict = named(
   'Verdict',
   object({
@@ -105,7 +110,7 @@ const card = named(
     missing: integer(0),
     /** As of this revision; a move made from the card goes with it. */
     revision: integer(1),
-    status: oneOf(['open', 'won', 'lost', 'voided']),
+    status: oneOf(['open', ...OUTCOME_COUNTS, 'voided']),
   }),
 );
 const finding = named(
@@ -144,7 +149,13 @@ const pathStep = object({
 const status = tagged(
   'state',
   object({ state: oneOf(['open']) }),
-  object({ state: oneOf(['won', 'lost']), day: day(), reason: nullable(text()), followUp: nullable(day()) }),
+  object({
+    state: oneOf(OUTCOME_COUNTS),
+    outcome: key(),
+    day: day(),
+    reason: nullable(text()),
+    followUp: nullable(day()),
+  }),
   object({ state: oneOf(['voided']) }),
 );
 
@@ -185,7 +196,7 @@ const detail = named(
 );
 
 function reasonOffer() {
-  return object({ id: key(), outcome: oneOf(['won', 'lost']), name: text(), followUp: oneOf(['asked', 'not_asked']) });
+  return object({ id: key(), outcome: key(), name: text(), followUp: oneOf(['asked', 'not_asked']) });
 }
 
 const journalEntry = named(
@@ -263,7 +274,16 @@ const laneStage = object({
   ages: list(ageCount),
   cards: list(card),
 });
-const ended = object({ count: integer(0), minor: integer() });
+/** A way in which deals end: what was closed so this month, and what closing so asks. */
+const laneOutcome = object({
+  id: key(),
+  name: text({ min: 0 }),
+  counts: oneOf(OUTCOME_COUNTS),
+  count: integer(0),
+  minor: integer(),
+  reasons: integer(0),
+  followUpReasons: integer(0),
+});
 
 /** The lanes of a process: each stage's figures, its ages, and as many cards as a screen can show. */
 export const lanes = named(
@@ -275,8 +295,6 @@ export const lanes = named(
     today: day(),
     stages: list(laneStage),
     otherStages: list(laneStage),
-    won: ended,
-    lost: ended,
     openDeals: integer(0),
     allOpenDeals: integer(0),
     minor: integer(),
@@ -284,6 +302,6 @@ export const lanes = named(
     held: integer(0),
     pastTarget: integer(0),
     withoutRate: integer(0),
-    outcomes: object({ wonReasons: integer(0), lostReasons: integer(0), followUpReasons: integer(0) }),
+    outcomes: list(laneOutcome),
   }),
 );

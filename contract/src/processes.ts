@@ -1,4 +1,13 @@
-import { HOUSE_RULES, LEVELS, PROCESS_KINDS, type ProcessChange, type ProcessDocument, RULES } from '@ladder/core';
+import {
+  DOCUMENT_FORMAT,
+  HOUSE_RULES,
+  LEVELS,
+  OUTCOME_COUNTS,
+  PROCESS_KINDS,
+  type ProcessChange,
+  type ProcessDocument,
+  RULES,
+} from '@ladder/core';
 import { criterion } from './criteria.ts';
 import { facts } from './facts.ts';
 import { checklistItem, requirement } from './requirements.ts';
@@ -37,6 +46,7 @@ const stage = object({
 const document = named(
   'ProcessDocument',
   object({
+    format: oneOf([DOCUMENT_FORMAT]),
     name: text({ max: 200 }),
     purpose: text({ min: 0 }),
     kind: oneOf(PROCESS_KINDS),
@@ -45,8 +55,10 @@ const document = named(
     skips: oneOf(RULES),
     returns: oneOf(RULES),
     stages: list(stage, 60),
-    won: object({ requirements }),
-    lost: object({ requirements }),
+    outcomes: list(
+      object({ id: key(), name: text({ min: 0, max: 120 }), counts: oneOf(OUTCOME_COUNTS), requirements }),
+      20,
+    ),
   }),
 ) as Known<ProcessDocument>;
 
@@ -85,7 +97,7 @@ function houseRuleLevel() {
 }
 const reason = object({
   id: key(),
-  outcome: oneOf(['won', 'lost']),
+  outcome: key(),
   name: text({ max: 200 }),
   followUp: oneOf(['asked', 'not_asked']),
   withdrawn: oneOf(['no', 'yes']),

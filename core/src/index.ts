@@ -41,7 +41,7 @@ export type { Facts } from './criteria/facts.ts';
 export { and, type Kleene, not, or } from './criteria/kleene.ts';
 export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts';
 export { dateText, type NameOf, operandName, type Piece, phrase, sentence, valueText } from './criteria/phrase.ts';
-export type { Deal, DealHead, DealStatus, DealWith } from './deals/deal.ts';
+export { type Deal, type DealHead, type DealStatus, type DealWith, isClosed } from './deals/deal.ts';
 export { dealFacts, factsOfSnapshot, type Snapshot, snapshotOf } from './deals/dealFacts.ts';
 export {
   FINDING_KINDS,
@@ -153,9 +153,14 @@ export { type Share, wilson } from './movement/wilson.ts';
 export { checkDocument } from './processes/check.ts';
 export { askedBy, diffDocuments, type ProcessChange, touchesGates } from './processes/diff.ts';
 export {
+  DOCUMENT_FORMAT,
   type FieldSection,
   newDocument,
   newStage,
+  OUTCOME_COUNTS,
+  type Outcome,
+  type OutcomeCount,
+  outcomeOf,
   PROCESS_KINDS,
   type ProcessDocument,
   type ProcessKind,
@@ -164,9 +169,11 @@ export {
   type Rule,
   type Stage,
   stageOf,
+  USUAL_OUTCOMES,
 } from './processes/document.ts';
 export { applyEdit, type EditProblem, type ProcessEdit, type RequirementPlace } from './processes/edit.ts';
 export { HOUSE_RULES, type HouseRule, type HouseRules, NO_HOUSE_RULES } from './processes/houseRules.ts';
+export { readDocument, type StoredDocument } from './processes/readDocument.ts';
 export type { ChecklistItem } from './requirements/checklist.ts';
 export { describeActual, describeItem } from './requirements/describeItem.ts';
 export {

@@ -1,3 +1,4 @@
+import { OUTCOME_COUNTS } from '@ladder/core';
 import { deal, lanes } from '../deals.ts';
 import { endpoint } from '../endpoint.ts';
 import { id, integer, key, object, oneOf, optional, text } from '../schema.ts';
@@ -33,7 +34,7 @@ export const dealsEndpoints = {
       process: optional(id()),
       stage: optional(key()),
       find: optional(text({ min: 0, max: 200 })),
-      status: optional(oneOf(['open', 'won', 'lost', 'voided'])),
+      status: optional(oneOf(['open', ...OUTCOME_COUNTS, 'voided'])),
       ageFrom: optional(integer(0, 100_000)),
       ageTo: optional(integer(0, 100_000)),
     }),
@@ -96,7 +97,7 @@ export const dealsEndpoints = {
     summary: 'What the gate says of a move, without making it',
     callers: 'signed_in',
     params: dealParams,
-    query: object({ to: oneOf(['stage', 'won', 'lost']), stage: optional(key()) }),
+    query: object({ to: oneOf(['stage', 'outcome']), stage: optional(key()), outcome: optional(key()) }),
     status: 200,
     answer: deal.verdict,
     problems: [404, 409, 422],

@@ -5,7 +5,20 @@ import { standingAt, standsAt } from '../deals/finding.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import { NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
-import { at, DAY, dealIn, documentOf, must, NOW, needs, published, settingOf, stage } from '../testing/builders.ts';
+import {
+  at,
+  DAY,
+  dealIn,
+  documentOf,
+  LOST,
+  must,
+  NOW,
+  needs,
+  published,
+  settingOf,
+  stage,
+  wonAsking,
+} from '../testing/builders.ts';
 import { startOfDay } from '../time/day.ts';
 import { recordActivity } from './activity.ts';
 import { adoptVersion } from './adoptVersion.ts';
@@ -34,7 +47,7 @@ const document = documentOf(
     stage('c', { enter: [needs('crop', 'crop'), { ...needs('notes', 'notes'), binds: 'at_move' } as Requirement] }),
     stage('d', { enter: [soon] }),
   ],
-  { won: { requirements: [needs('paid', 'paid')] } },
+  { outcomes: wonAsking(needs('paid', 'paid')) },
 );
 const setting = settingOf(document);
 const reasons = [{ id: 'price', outcome: 'lost', name: 'Price', followUp: 'asked', withdrawn: 'no' }] as const;
@@ -94,7 +107,7 @@ describe('a move', () => {
       error: { code: 'text_needed' },
     });
     const asking = settingOf(document, { reasons });
-    const lose = (more: Partial<MoveRequest>) => moveDeal(inB(), asking, request({ to: 'lost' }, more), at(NOW + DAY));
+    const lose = (more: Partial<MoveRequest>) => moveDeal(inB(), asking, request(LOST, more), at(NOW + DAY));
     expect(lose({})).toEqual({ ok: false, error: { code: 'reason_needed' } });
     expect(lose({ reason: 'price' })).toEqual({ ok: false, error: { code: 'follow_up_needed' } });
     expect(must(lose({ reason: 'price', followUp: '2027-05-01' })).change.deal.status).toMatchObject({
@@ -127,7 +140,7 @@ describe('a move', () => {
   it('closing ends every finding and makes the facts read-only', () => {
     const held = edit(inB(), 'area', null, NOW + DAY);
     expect(standingAt(held.findings, NOW + DAY)).toBe('held');
-    const lost = move(held, { to: 'lost' }, NOW + 2 * DAY).change.deal;
+    const lost = move(held, LOST, NOW + 2 * DAY).change.deal;
     expect(standingAt(lost.findings, NOW + 2 * DAY)).toBe('clear');
     expect(editDeal(lost, setting, [{ field: 'area', saw: null, value: 1 }], at(NOW + 3 * DAY))).toEqual({
       ok: false,

@@ -1,4 +1,4 @@
-import type { Deal } from '../deals/deal.ts';
+import { type Deal, isClosed } from '../deals/deal.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { failed, ok, type Result } from '../result.ts';
@@ -22,7 +22,7 @@ export const followUpStep =
   (day: Day | null): Step<NotClosed> =>
   (deal, moment) => {
     const { status } = deal;
-    if (status.state !== 'won' && status.state !== 'lost') return failed({ code: 'not_closed' });
+    if (!isClosed(status)) return failed({ code: 'not_closed' });
     if (status.followUp === day) return ok({ deal, records: [] });
     const body = { kind: 'follow_up_changed', before: status.followUp, after: day } as const;
     return ok({ deal: { ...deal, status: { ...status, followUp: day } }, records: [journal(deal, moment, body)] });

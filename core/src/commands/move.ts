@@ -26,7 +26,16 @@ export interface MoveRequest {
 }
 
 export type MoveProblem =
-  | { readonly code: 'closed' | 'same_stage' | 'text_needed' | 'reason_needed' | 'reason_unknown' | 'follow_up_needed' }
+  | {
+      readonly code:
+        | 'closed'
+        | 'same_stage'
+        | 'no_such_outcome'
+        | 'text_needed'
+        | 'reason_needed'
+        | 'reason_unknown'
+        | 'follow_up_needed';
+    }
   | { readonly code: 'no_such_stage'; readonly stage: string };
 
 export interface MoveAnswer {
@@ -91,8 +100,9 @@ export const moveStep =
 function requestProblem(request: MoveRequest, route: Route, reasons: readonly Reason[]): MoveProblem | null {
   const hasText = request.text !== null && request.text.trim() !== '';
   if ((route.kind === 'return' || request.mode === 'force') && !hasText) return { code: 'text_needed' };
-  if (route.kind !== 'won' && route.kind !== 'lost') return null;
-  const offered = reasons.filter(({ outcome, withdrawn }) => outcome === route.kind && withdrawn === 'no');
+  const { target } = request;
+  if (target.to === 'stage') return null;
+  const offered = reasons.filter(({ outcome, withdrawn }) => outcome === target.outcome && withdrawn === 'no');
   if (offered.length === 0) return null;
   if (request.reason === null) return { code: 'reason_needed' };
   const chosen = offered.find(({ id }) => id === request.reason);
@@ -148,6 +158,7 @@ function makeMove(
     move: step.kind,
     from: step.from,
     to: step.to,
+    ...(step.outcome === undefined ? {} : { outcome: step.outcome }),
     over: step.over,
     answer: verdict.answer,
     open: openIds(verdict),
@@ -177,6 +188,7 @@ function stepOf(
     over: route.over,
     forced,
     to: request.target.to === 'stage' ? request.target.stage : null,
+    ...(request.target.to === 'outcome' ? { outcome: request.target.outcome } : {}),
     owes: idsOf(forced === 'yes' ? open : passedOver),
     skipped: isOwedOn ? idsOf(passedOver) : [],
     flagged: idsOf(open.filter((item) => !item.passedOver && item.binds === 'at_move' && item.level === 'flag')),
@@ -190,7 +202,8 @@ const idsOf = (items: readonly { readonly id: string }[]): readonly string[] => 
 
 function close(deal: Deal, setting: Setting, request: MoveRequest, route: Route, moment: Moment): Deal {
   const status: DealStatus = {
-    state: route.kind === 'won' ? 'won' : 'lost',
+    state: route.kind === 'lost' ? 'lost' : 'won',
+    outcome: request.target.to === 'outcome' ? request.target.outcome : '',
     at: moment.happenedAt,
     day: localDay(moment.happenedAt, setting.zone),
     reason: request.reason,

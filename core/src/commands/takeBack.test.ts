@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Deal } from '../deals/deal.ts';
 import { standsAt } from '../deals/finding.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
-import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
+import { at, DAY, dealIn, documentOf, LOST, must, NOW, needs, settingOf, stage, WON } from '../testing/builders.ts';
 import { adoptVersion } from './adoptVersion.ts';
 import { editDeal } from './edit.ts';
 import { type MoveRequest, moveDeal } from './move.ts';
@@ -29,8 +29,8 @@ const target = fc.constantFrom<MoveRequest['target']>(
   { to: 'stage', stage: 'a' },
   { to: 'stage', stage: 'b' },
   { to: 'stage', stage: 'c' },
-  { to: 'won' },
-  { to: 'lost' },
+  WON,
+  LOST,
 );
 const wandering = fc.array(fc.tuple(target, fc.integer({ min: 1, max: 9 * DAY })), { maxLength: 8 });
 

@@ -48,7 +48,7 @@ export const takeBackStep =
       attempt: null,
       path: deal.path.filter(({ seq }) => seq !== step.seq),
     });
-    const body = { kind: 'taken_back', seq: step.seq, move: step.kind, from: step.from, to: step.to } as const;
+    const body = { kind: 'taken_back', ...movePartsOf(step) } as const;
     return {
       deal: after,
       records: [
@@ -57,3 +57,11 @@ export const takeBackStep =
       ],
     };
   };
+
+const movePartsOf = ({ seq, kind: move, from, to, outcome }: PathStep) => ({
+  seq,
+  move,
+  from,
+  to,
+  ...(outcome === undefined ? {} : { outcome }),
+});

@@ -1,16 +1,22 @@
+import type { OutcomeCount } from '../processes/document.ts';
 import type { Day, Instant } from '../time/day.ts';
 import type { Carried, DealPartName } from './parts.ts';
 
 export type DealStatus =
   | { readonly state: 'open' }
   | {
-      readonly state: 'won' | 'lost';
+      /** What the outcome counts as. */
+      readonly state: OutcomeCount;
+      readonly outcome: string;
       readonly at: Instant;
       readonly day: Day;
       readonly reason: string | null;
       readonly followUp: Day | null;
     }
   | { readonly state: 'voided'; readonly at: Instant };
+
+/** Whether the deal ended by an outcome. */
+export const isClosed = (status: DealStatus): status is Extract<DealStatus, { outcome: string }> => 'outcome' in status;
 
 /** What every reader of a deal knows of it. */
 export interface DealHead {

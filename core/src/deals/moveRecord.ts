@@ -36,6 +36,7 @@ export function moveRecord(
     kind: step.kind,
     from: step.from,
     to: step.to,
+    outcome: step.outcome ?? null,
     over: step.over,
     happenedAt: moment.happenedAt,
     recordedAt: moment.recordedAt,

@@ -33,6 +33,8 @@ export interface MoveRecord {
   readonly kind: MoveKind;
   readonly from: string | null;
   readonly to: string | null;
+  /** The outcome of a closing. */
+  readonly outcome: string | null;
   readonly over: readonly string[];
   readonly happenedAt: Instant;
   readonly recordedAt: Instant;

@@ -8,7 +8,8 @@ import type { Instant } from '../time/day.ts';
 
 export interface Reason {
   readonly id: string;
-  readonly outcome: 'won' | 'lost';
+  /** The outcome's id. */
+  readonly outcome: string;
   readonly name: string;
   readonly followUp: 'asked' | 'not_asked';
   readonly withdrawn: 'no' | 'yes';

@@ -2,13 +2,14 @@ import { MOVE_KINDS, type MoveKind, targetFromText } from '../gate/route.ts';
 import { GATE_ANSWERS, type GateAnswer } from '../gate/verdict.ts';
 import type { Shape } from '../shape.ts';
 import { type EventKind, type EventWords, plain, strong } from './event.ts';
-import { requirementsOpen, stageWords } from './stageWords.ts';
+import { outcomeWords, requirementsOpen, stageWords } from './stageWords.ts';
 
 interface Moved {
   readonly seq: number;
   readonly move: MoveKind;
   readonly from: string | null;
   readonly to: string | null;
+  readonly outcome?: string;
   readonly over: readonly string[];
   readonly answer: GateAnswer;
   readonly open: readonly string[];
@@ -18,6 +19,8 @@ interface Moved {
 
 const KEY_OR_NONE: Shape = { is: 'or_none', of: { is: 'key' } };
 const MOVE: Shape = { is: 'one_of', values: MOVE_KINDS };
+/** Left out where nothing closed, and in entries of the time when there were but two ends, told by the kind of the move. */
+const OUTCOME: Shape = { is: 'maybe', of: { is: 'key' } };
 const NAMES: Shape = { is: 'list', of: { is: 'name' } };
 
 export const moved: EventKind<'moved', Moved> = {
@@ -27,6 +30,7 @@ export const moved: EventKind<'moved', Moved> = {
     move: MOVE,
     from: KEY_OR_NONE,
     to: KEY_OR_NONE,
+    outcome: OUTCOME,
     over: { is: 'list', of: { is: 'key' } },
     answer: { is: 'one_of', values: GATE_ANSWERS },
     open: NAMES,
@@ -36,15 +40,16 @@ export const moved: EventKind<'moved', Moved> = {
   says: (body, words) => [strong(moveName(body, words)), plain(moveDetail(body, words))],
 };
 
+type MoveParts = Pick<Moved, 'move' | 'from' | 'to' | 'outcome'>;
+
 function moveDetail({ move, over, forced, open }: Moved, words: EventWords): string {
   const skipped = move === 'skip' ? `, skipping ${over.map((id) => stageWords(id, words)).join(', ')}` : '';
   const left = open.length > 0 ? ` with ${requirementsOpen(open.length)}` : '';
   return `${skipped}${forced === 'yes' ? ', forced' : ''}${left}`;
 }
 
-function moveName({ move, from, to }: Pick<Moved, 'move' | 'from' | 'to'>, words: EventWords): string {
-  if (move === 'won') return 'Closed as won';
-  if (move === 'lost') return 'Closed as lost';
+function moveName({ move, from, to, outcome = move }: MoveParts, words: EventWords): string {
+  if (move === 'won' || move === 'lost') return `Closed as ${outcomeWords(outcome, words).toLowerCase()}`;
   const [there, here] = [stageWords(to, words), stageWords(from, words)];
   return move === 'return' ? `${here} ← back to ${there}` : `${here} → ${there}`;
 }
@@ -70,12 +75,12 @@ export const attemptWithdrawn: EventKind<'attempt_withdrawn', { readonly target:
 function targetWords(text: string, words: EventWords): string {
   const target = targetFromText(text);
   if (target.to === 'stage') return stageWords(target.stage, words);
-  return target.to === 'won' ? 'Won' : 'Lost';
+  return outcomeWords(target.outcome, words);
 }
 
-export const takenBack: EventKind<'taken_back', Pick<Moved, 'seq' | 'move' | 'from' | 'to'>> = {
+export const takenBack: EventKind<'taken_back', MoveParts & Pick<Moved, 'seq'>> = {
   kind: 'taken_back',
-  shape: { seq: { is: 'count' }, move: MOVE, from: KEY_OR_NONE, to: KEY_OR_NONE },
+  shape: { seq: { is: 'count' }, move: MOVE, from: KEY_OR_NONE, to: KEY_OR_NONE, outcome: OUTCOME },
   says: (body, words) => [strong('Taken back'), plain(`: ${moveName(body, words)}`)],
 };
 

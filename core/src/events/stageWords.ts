@@ -1,8 +1,13 @@
-import { stageOf } from '../processes/document.ts';
+import { outcomeOf, stageOf } from '../processes/document.ts';
 import type { EventWords } from './event.ts';
 
 /** A stage by its name; null is the end of the ladder. */
 export const stageWords = (id: string | null, { document }: EventWords): string =>
   id === null ? 'the end' : (stageOf(document, id)?.name ?? 'a stage that is gone');
+
+/** An outcome by its name; one that the version does not have any more by its id. */
+export function outcomeWords(id: string, { document }: EventWords): string {
+  return outcomeOf(document, id)?.name ?? id;
+}
 
 export const requirementsOpen = (count: number): string => `${count} requirement${count === 1 ? '' : 's'} open`;

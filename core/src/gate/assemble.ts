@@ -1,4 +1,4 @@
-import { type ProcessDocument, stageOf } from '../processes/document.ts';
+import { outcomeOf, type ProcessDocument, stageOf } from '../processes/document.ts';
 import type { GateItem } from '../requirements/kinds.ts';
 import { itemsToClose, itemsToEnter, itemsToLeave } from './item.ts';
 import type { MoveTarget, Route } from './route.ts';
@@ -14,7 +14,7 @@ export function assembleGate(
   route: Route,
 ): readonly AskedItem[] {
   if (route.kind === 'return') return document.returns === 'hold' ? [RETURN_DECISION] : [];
-  if (route.kind === 'lost') return itemsToClose(document, 'lost').map(asked);
+  if (route.kind === 'lost') return itemsAtTarget(document, target).map(asked);
   const present = stageOf(document, from);
   return [
     ...(present ? itemsToLeave(present) : []).map(asked),
@@ -37,7 +37,10 @@ const RETURN_DECISION: AskedItem = {
 };
 
 function itemsAtTarget(document: ProcessDocument, target: MoveTarget): readonly GateItem[] {
-  if (target.to !== 'stage') return itemsToClose(document, target.to);
+  if (target.to === 'outcome') {
+    const outcome = outcomeOf(document, target.outcome);
+    return outcome ? itemsToClose(outcome) : [];
+  }
   const stage = stageOf(document, target.stage);
   return stage ? itemsToEnter(stage) : [];
 }

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { describeItem } from '../requirements/describeItem.ts';
 import type { Requirement } from '../requirements/kinds.ts';
-import { CATALOGUE, documentOf, factsOf, must, needs, stage } from '../testing/builders.ts';
+import { CATALOGUE, documentOf, factsOf, LOST, must, needs, stage, WON, wonAsking } from '../testing/builders.ts';
 import { assembleGate } from './assemble.ts';
 import { compileGate } from './compileGate.ts';
 import { type MoveTarget, routeTo } from './route.ts';
@@ -32,7 +32,7 @@ const document = documentOf(
     }),
     stage('c', { enter: [needs('notes', 'notes')], checklist: [{ ...tick, id: 'tick c' }] }),
   ],
-  { won: { requirements: [needs('paid', 'paid')] } },
+  { outcomes: wonAsking(needs('paid', 'paid')) },
 );
 
 const gate = (from: string, target: MoveTarget, doc = document) =>
@@ -65,7 +65,7 @@ describe('what a move asks (S8, S9)', () => {
   });
 
   it('closing as won from the middle passes over the rest, from the last over nothing; as lost never', () => {
-    expect(ids('a', { to: 'won' }, { ...document, skips: 'hold' })).toEqual([
+    expect(ids('a', WON, { ...document, skips: 'hold' })).toEqual([
       'leaves flag',
       'tick hold',
       'area hold over',
@@ -74,8 +74,8 @@ describe('what a move asks (S8, S9)', () => {
       'tick c hold over',
       'paid hold',
     ]);
-    expect(ids('c', { to: 'won' })).toEqual(['tick c hold', 'paid hold']);
-    expect(ids('a', { to: 'lost' })).toEqual([]);
+    expect(ids('c', WON)).toEqual(['tick c hold', 'paid hold']);
+    expect(ids('a', LOST)).toEqual([]);
   });
 
   it('going back passes no gate, unless the process holds it for a decision', () => {
@@ -143,7 +143,7 @@ describe('the verdict', () => {
       },
       { requiredKeys: [] },
     );
-    const target = fc.constantFrom<MoveTarget>(to('b'), to('c'), { to: 'won' });
+    const target = fc.constantFrom<MoveTarget>(to('b'), to('c'), WON);
     fc.assert(
       fc.property(
         values,

@@ -1,6 +1,6 @@
 import { conditionsOf, termsOf } from '../criteria/criterion.ts';
 import { isMoney } from '../facts/value.ts';
-import type { ProcessDocument, Stage } from '../processes/document.ts';
+import type { Outcome, ProcessDocument, Stage } from '../processes/document.ts';
 import { toGateItem } from '../requirements/checklist.ts';
 import type { AskedAt } from '../requirements/item.ts';
 import { criteriaOf, fieldsOf } from '../requirements/itemParts.ts';
@@ -18,8 +18,9 @@ export const itemsToLeave = remembered((stage: Stage): readonly GateItem[] => [
 ]);
 
 /** What an outcome asks. */
-export const itemsToClose = (document: ProcessDocument, outcome: 'won' | 'lost'): readonly GateItem[] =>
-  document[outcome].requirements.map((requirement) => requirementItem(requirement, null, outcome));
+export const itemsToClose = remembered((outcome: Outcome): readonly GateItem[] =>
+  outcome.requirements.map((requirement) => requirementItem(requirement, null, 'outcome')),
+);
 
 function requirementItem(requirement: Requirement, stage: string | null, at: AskedAt): GateItem {
   return { ...requirement, stage, at };
@@ -29,8 +30,7 @@ function requirementItem(requirement: Requirement, stage: string | null, at: Ask
 export const itemsOf = remembered((document: ProcessDocument): ReadonlyMap<string, GateItem> => {
   const items = [
     ...document.stages.flatMap((stage) => [...itemsToEnter(stage), ...itemsToLeave(stage)]),
-    ...itemsToClose(document, 'won'),
-    ...itemsToClose(document, 'lost'),
+    ...document.outcomes.flatMap(itemsToClose),
   ];
   return new Map(items.map((item) => [item.id, item]));
 });

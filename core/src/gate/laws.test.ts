@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Values } from '../facts/value.ts';
 import { type ProcessDocument, RULES } from '../processes/document.ts';
 import { isOpen } from '../requirements/item.ts';
-import { CATALOGUE, documentOf, factsOf, needs, stage } from '../testing/builders.ts';
+import { CATALOGUE, documentOf, factsOf, LOST, needs, stage, WON, wonAsking } from '../testing/builders.ts';
 import { assembleGate } from './assemble.ts';
 import { compileGate } from './compileGate.ts';
 import { type MoveTarget, nextTarget, routeTo } from './route.ts';
@@ -52,11 +52,11 @@ const document: fc.Arbitrary<ProcessDocument> = fc
     won: fc.option(requirement('won')),
   })
   .map(({ stages, skips, returns, won }) =>
-    documentOf(stages, { skips, returns, won: { requirements: won ? [won] : [] } }),
+    documentOf(stages, { skips, returns, outcomes: wonAsking(...(won ? [won] : [])) }),
   );
 const target: fc.Arbitrary<MoveTarget> = fc.oneof(
   fc.constantFrom('s0', 's1', 's2', 's3').map((id): MoveTarget => ({ to: 'stage', stage: id })),
-  fc.constantFrom<MoveTarget>({ to: 'won' }, { to: 'lost' }),
+  fc.constantFrom<MoveTarget>(WON, LOST),
 );
 const from = fc.constantFrom('s0', 's1', 's2', 's3');
 const facts = fc

@@ -4,7 +4,7 @@ import { isCurrency } from '../money/money.ts';
 import { checklistKind, toGateItem } from '../requirements/checklist.ts';
 import { requirementProblems } from '../requirements/itemParts.ts';
 import type { Requirement } from '../requirements/kinds.ts';
-import type { ProcessDocument, Stage } from './document.ts';
+import { OUTCOME_COUNTS, type ProcessDocument, type Stage } from './document.ts';
 
 /** Everything that keeps a document from being published; each problem points at its place. */
 export function checkDocument(document: ProcessDocument, catalogue: Catalogue): readonly Problem[] {
@@ -16,8 +16,7 @@ export function checkDocument(document: ProcessDocument, catalogue: Catalogue): 
     ...checkNames(document),
     ...checkIds(document),
     ...document.stages.flatMap((stage, place) => checkStage(stage, catalogue, `/stages/${place}`)),
-    ...checkRequirements(document.won.requirements, catalogue, '/won/requirements'),
-    ...checkRequirements(document.lost.requirements, catalogue, '/lost/requirements'),
+    ...checkOutcomes(document, catalogue),
     ...checkSections(document, catalogue),
   ];
 }
@@ -49,12 +48,26 @@ function checkIds(document: ProcessDocument): readonly Problem[] {
       });
     }
   });
-  for (const outcome of ['won', 'lost'] as const) {
-    document[outcome].requirements.forEach(({ id }, index) => {
-      note(id, `/${outcome}/requirements/${index}/id`);
+  document.outcomes.forEach((outcome, place) => {
+    note(outcome.id, `/outcomes/${place}/id`);
+    outcome.requirements.forEach(({ id }, index) => {
+      note(id, `/outcomes/${place}/requirements/${index}/id`);
     });
-  }
+  });
   return problems;
+}
+
+function checkOutcomes({ outcomes }: ProcessDocument, catalogue: Catalogue): readonly Problem[] {
+  return [
+    ...OUTCOME_COUNTS.filter((count) => !outcomes.some(({ counts }) => counts === count)).map((count) => ({
+      pointer: '/outcomes',
+      detail: `A process needs an outcome that counts as ${count}.`,
+    })),
+    ...outcomes.flatMap(({ name, requirements }, place) => [
+      ...(name.trim() === '' ? [{ pointer: `/outcomes/${place}/name`, detail: 'An outcome needs a name.' }] : []),
+      ...checkRequirements(requirements, catalogue, `/outcomes/${place}/requirements`),
+    ]),
+  ];
 }
 
 function checkStage(stage: Stage, catalogue: Catalogue, pointer: string): readonly Problem[] {

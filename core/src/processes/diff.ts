@@ -49,16 +49,21 @@ export function diffDocuments(before: ProcessDocument | null, after: ProcessDocu
   return [
     ...diffStages(before, after),
     ...diffRequirements(before, after),
-    ...(before.skips === after.skips && before.returns === after.returns ? [] : [{ kind: 'rules_changed' } as const]),
+    ...(rulesOf(before) === rulesOf(after) ? [] : [{ kind: 'rules_changed' } as const]),
     ...(wordingOf(before, after) === wordingOf(after, before) ? [] : [{ kind: 'wording_changed' } as const]),
   ];
 }
+
+/** What the process says of jumping, of going back, and of how it ends. */
+const rulesOf = ({ skips, returns, outcomes }: ProcessDocument): string =>
+  canonicalText([skips, returns, outcomes.map(({ id, counts }) => [id, counts])]);
 
 /** Wording that no gate reads, of the stages both versions have. */
 function wordingOf(document: ProcessDocument, other: ProcessDocument): string {
   const kept = document.stages.filter(({ id }) => other.stages.some((stage) => stage.id === id));
   const wording = kept.map(({ id, purpose, idleDays }) => [id, purpose, idleDays]).sort();
-  return canonicalText([document.purpose, document.sections, wording]);
+  const ends = document.outcomes.map(({ id, name }) => [id, name]);
+  return canonicalText([document.purpose, document.sections, wording, ends]);
 }
 
 function diffStages(before: ProcessDocument, after: ProcessDocument): readonly ProcessChange[] {
@@ -141,8 +146,7 @@ export function askedBy(document: ProcessDocument): ReadonlyMap<string, Asked> {
     put(stage, 'leave', stage.leave);
     put(stage, 'checklist', stage.checklist);
   }
-  put(null, 'Won', document.won.requirements);
-  put(null, 'Lost', document.lost.requirements);
+  for (const { name, requirements } of document.outcomes) put(null, name, requirements);
   return asked;
 }
 

@@ -22,14 +22,30 @@ export interface Stage {
   readonly checklist: readonly ChecklistItem[];
 }
 
+/** What an end of a process counts as, whatever it is called: measures know these two alone. */
+export const OUTCOME_COUNTS = ['won', 'lost'] as const;
+export type OutcomeCount = (typeof OUTCOME_COUNTS)[number];
+
+/** A way in which a process ends. */
+export interface Outcome {
+  readonly id: string;
+  readonly name: string;
+  readonly counts: OutcomeCount;
+  readonly requirements: readonly Requirement[];
+}
+
 export interface FieldSection {
   readonly id: string;
   readonly name: string;
   readonly fields: readonly string[];
 }
 
+/** The form that this program writes. Older ones are read by `readDocument`. */
+export const DOCUMENT_FORMAT = 2;
+
 /** One version of a process: the form that is stored, imported and exported. */
 export interface ProcessDocument {
+  readonly format: typeof DOCUMENT_FORMAT;
   readonly name: string;
   readonly purpose: string;
   readonly kind: ProcessKind;
@@ -38,8 +54,8 @@ export interface ProcessDocument {
   readonly skips: Rule;
   readonly returns: Rule;
   readonly stages: readonly Stage[];
-  readonly won: { readonly requirements: readonly Requirement[] };
-  readonly lost: { readonly requirements: readonly Requirement[] };
+  /** How it ends: one at least counts as won, and one as lost. */
+  readonly outcomes: readonly Outcome[];
 }
 
 /** The stage's place on the ladder, 0 on top; -1 where the version has no such stage. */
@@ -50,6 +66,18 @@ export const placeOf = (document: ProcessDocument, stageId: string): number =>
 export const stageOf = (document: ProcessDocument, stageId: string): Stage | undefined =>
   document.stages.find((stage) => stage.id === stageId);
 
+/** The outcome with this id, if the version has it. */
+export const outcomeOf = (document: ProcessDocument, outcomeId: string): Outcome | undefined =>
+  document.outcomes.find((outcome) => outcome.id === outcomeId);
+
+const outcome = (id: string, name: string, counts: OutcomeCount): Outcome => ({ id, name, counts, requirements: [] });
+
+/** How each kind of process ends before anyone says otherwise. */
+export const USUAL_OUTCOMES: Readonly<Record<ProcessKind, readonly Outcome[]>> = {
+  deal: [outcome('won', 'Won', 'won'), outcome('lost', 'Lost', 'lost')],
+  lead: [outcome('qualified', 'Qualified', 'won'), outcome('disqualified', 'Disqualified', 'lost')],
+};
+
 /** An empty document of a new process: it works as it is, and every control is added later. */
 export function newDocument(
   name: string,
@@ -58,6 +86,7 @@ export function newDocument(
   firstStage: { id: string; name: string },
 ): ProcessDocument {
   return {
+    format: DOCUMENT_FORMAT,
     name,
     kind,
     currency,
@@ -68,8 +97,7 @@ export function newDocument(
     skips: 'allow',
     returns: 'allow',
     stages: [newStage(firstStage.id, firstStage.name)],
-    won: { requirements: [] },
-    lost: { requirements: [] },
+    outcomes: USUAL_OUTCOMES[kind],
   };
 }
 

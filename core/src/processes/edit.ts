@@ -6,7 +6,7 @@ import { type FieldSection, newStage, type ProcessDocument, placeOf, type Rule, 
 /** Where a requirement stands: before or after a stage, or at an outcome. */
 export type RequirementPlace =
   | { readonly at: 'enter' | 'leave'; readonly stage: string }
-  | { readonly at: 'won' | 'lost' };
+  | { readonly at: 'outcome'; readonly outcome: string };
 
 /** A change to a draft, as a value: undo, merge and the audit trail share it. */
 export type ProcessEdit =
@@ -112,8 +112,11 @@ function withRequirements(
   place: RequirementPlace,
   change: (list: readonly Requirement[]) => readonly Requirement[],
 ): Edited {
-  if (!('stage' in place)) {
-    return ok({ ...document, [place.at]: { requirements: change(document[place.at].requirements) } });
+  if (place.at === 'outcome') {
+    const outcomes = document.outcomes.map((outcome) =>
+      outcome.id === place.outcome ? { ...outcome, requirements: change(outcome.requirements) } : outcome,
+    );
+    return ok({ ...document, outcomes });
   }
   const { at, stage: stageId } = place;
   return withStage(document, stageId, (stage) => ({ ...stage, [at]: change(stage[at]) }));

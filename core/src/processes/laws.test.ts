@@ -15,7 +15,7 @@ const requirement = fc
   .map(([id, asked, level]) => needs(id, asked, { level }));
 const place = fc.oneof(
   fc.record({ at: fc.constantFrom('enter' as const, 'leave' as const), stage: stageId }),
-  fc.record({ at: fc.constantFrom('won' as const, 'lost' as const) }),
+  fc.record({ at: fc.constant('outcome' as const), outcome: fc.constantFrom('won', 'lost') }),
 );
 const item = fc.record({
   id: fc.constantFrom('i1', 'i2'),

@@ -44,8 +44,10 @@ describe('edits', () => {
   });
 
   it('put and remove requirements where they belong', () => {
-    const put = must(edit({ kind: 'put_requirement', place: { at: 'won' }, requirement: needs('w', 'paid') }));
-    expect(put.won.requirements.map(({ id }) => id)).toEqual(['w']);
+    const put = must(
+      edit({ kind: 'put_requirement', place: { at: 'outcome', outcome: 'won' }, requirement: needs('w', 'paid') }),
+    );
+    expect(put.outcomes[0]?.requirements.map(({ id }) => id)).toEqual(['w']);
     const changed = must(
       edit({ kind: 'put_requirement', place: { at: 'enter', stage: 'b' }, requirement: needs('r', 'crop') }),
     );

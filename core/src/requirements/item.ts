@@ -13,7 +13,7 @@ export const BINDINGS = ['at_move', 'must_stay'] as const;
 export type Binding = (typeof BINDINGS)[number];
 
 /** Which part of the document asks an item. */
-export const ASKED_AT = ['enter', 'leave', 'checklist', 'won', 'lost', 'rule'] as const;
+export const ASKED_AT = ['enter', 'leave', 'checklist', 'outcome', 'rule'] as const;
 export type AskedAt = (typeof ASKED_AT)[number];
 
 /** What every requirement of a document says, of whatever kind. */

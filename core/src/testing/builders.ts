@@ -6,7 +6,13 @@ import { BUILT_IN_FIELDS, catalogueOf, type Field } from '../facts/field.ts';
 import type { Values } from '../facts/value.ts';
 import { changedRequirements } from '../gate/publish.ts';
 import type { Exchange, Rate, RateOf } from '../money/money.ts';
-import type { ProcessDocument, Stage } from '../processes/document.ts';
+import {
+  DOCUMENT_FORMAT,
+  type Outcome,
+  type ProcessDocument,
+  type Stage,
+  USUAL_OUTCOMES,
+} from '../processes/document.ts';
 import { type HouseRules, NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { GateFacts } from '../requirements/item.ts';
 import type { Requirement } from '../requirements/kinds.ts';
@@ -80,6 +86,7 @@ export const needs = (id: string, field: string, more: Partial<Requirement> = {}
   ({ id, level: 'hold', binds: 'must_stay', kind: 'field', field, ...more }) as Requirement;
 
 export const documentOf = (stages: readonly Stage[], more: Partial<ProcessDocument> = {}): ProcessDocument => ({
+  format: DOCUMENT_FORMAT,
   name: 'Test',
   purpose: '',
   kind: 'deal',
@@ -88,10 +95,16 @@ export const documentOf = (stages: readonly Stage[], more: Partial<ProcessDocume
   skips: 'flag',
   returns: 'flag',
   stages,
-  won: { requirements: [] },
-  lost: { requirements: [] },
+  outcomes: USUAL_OUTCOMES.deal,
   ...more,
 });
+
+/** Won and lost, won asking for this. */
+export const wonAsking = (...requirements: readonly Requirement[]): readonly Outcome[] =>
+  USUAL_OUTCOMES.deal.map((outcome) => (outcome.counts === 'won' ? { ...outcome, requirements } : outcome));
+
+export const WON = { to: 'outcome', outcome: 'won' } as const;
+export const LOST = { to: 'outcome', outcome: 'lost' } as const;
 
 export const settingOf = (
   document: ProcessDocument,

@@ -1,4 +1,14 @@
-import type { ChecklistItem, Criterion, Level, Operand, ProcessDocument, Requirement, Stage } from '@ladder/core';
+import {
+  type ChecklistItem,
+  type Criterion,
+  DOCUMENT_FORMAT,
+  type Level,
+  type Operand,
+  type ProcessDocument,
+  type Requirement,
+  type Stage,
+  USUAL_OUTCOMES,
+} from '@ladder/core';
 
 const field = (id: string): Operand => ({ of: 'field', field: id });
 const must = (id: string, text: string): ChecklistItem => ({
@@ -147,7 +157,14 @@ const STAGES: readonly Stage[] = [
   },
 ];
 
+const PAID = criterion('n16', 'hold', {
+  kind: 'equals',
+  left: field('deposit_paid'),
+  right: { of: 'value', value: true },
+});
+
 export const NEW_BUILD: ProcessDocument = {
+  format: DOCUMENT_FORMAT,
   name: 'New glasshouse build',
   purpose: 'A commercial glasshouse, from the first brief to a deposit and a build slot.',
   kind: 'deal',
@@ -168,12 +185,9 @@ export const NEW_BUILD: ProcessDocument = {
   skips: 'hold',
   returns: 'flag',
   stages: STAGES,
-  won: {
-    requirements: [
-      criterion('n16', 'hold', { kind: 'equals', left: field('deposit_paid'), right: { of: 'value', value: true } }),
-    ],
-  },
-  lost: { requirements: [] },
+  outcomes: USUAL_OUTCOMES.deal.map((outcome) =>
+    outcome.counts === 'won' ? { ...outcome, requirements: [PAID] } : outcome,
+  ),
 };
 
 /** The process as it was first published, before the load check and the margin were asked. */

@@ -1,4 +1,4 @@
-import type { ProcessDocument, Stage } from '@ladder/core';
+import { DOCUMENT_FORMAT, type ProcessDocument, type Stage, USUAL_OUTCOMES } from '@ladder/core';
 import { criterion, filled } from './newBuild.ts';
 
 const STAGES: readonly Stage[] = [
@@ -81,6 +81,7 @@ const STAGES: readonly Stage[] = [
 ];
 
 export const RETROFIT: ProcessDocument = {
+  format: DOCUMENT_FORMAT,
   name: 'Climate retrofit',
   purpose: 'Better screens, heating and controls in a glasshouse that stands already.',
   kind: 'deal',
@@ -96,6 +97,5 @@ export const RETROFIT: ProcessDocument = {
   skips: 'flag',
   returns: 'flag',
   stages: STAGES,
-  won: { requirements: [] },
-  lost: { requirements: [] },
+  outcomes: USUAL_OUTCOMES.deal,
 };

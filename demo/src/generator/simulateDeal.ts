@@ -266,7 +266,7 @@ class Life {
     );
     const followUp =
       reason.followUp === 'asked' ? localDay(this.at + between(this.random, 60, 240) * DAY, this.setting.zone) : null;
-    this.move({ to: 'lost' }, { reason: reason.id, followUp });
+    this.move({ to: 'outcome', outcome: reason.outcome }, { reason: reason.id, followUp });
     return true;
   }
 
@@ -280,10 +280,10 @@ class Life {
     for (let tries = 0; tries < 6; tries++) {
       this.putRight(target, tries === 0 ? 0.82 : 0.93);
       const won =
-        target.to === 'won'
+        target.to === 'outcome'
           ? pick(
               this.random,
-              this.setting.reasons.filter(({ outcome }) => outcome === 'won'),
+              this.setting.reasons.filter(({ outcome }) => outcome === target.outcome),
             ).id
           : null;
       const answer = this.move(target, { reason: won });

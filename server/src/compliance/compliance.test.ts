@@ -1,4 +1,4 @@
-import { type Deal, expectedFindings, standingAt, standsAt } from '@ladder/core';
+import { type Deal, expectedFindings, standingAt, standsAt, USUAL_OUTCOMES } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { loadDeals } from '../deals/loadDeals.ts';
 import { loadSettings } from '../setting/settings.ts';
@@ -160,7 +160,7 @@ describe('movement', () => {
       ...DOCUMENT,
       name: 'Counted',
       stages: DOCUMENT.stages.map((stage) => ({ ...stage, enter: [], checklist: [] })),
-      won: { requirements: [] },
+      outcomes: USUAL_OUTCOMES.deal,
     });
     const begin = async () => (await maren.post('/deals', { process: fresh, name: 'Deal', values: {} }, 201)).body;
     const move = async (deal: { id: string }, target: object, more: object = {}) => {
@@ -170,7 +170,7 @@ describe('movement', () => {
     const [a, b, c] = [await begin(), await begin(), await begin()];
     test.clock.pass(11 * DAY);
     for (const deal of [a, b]) await move(deal, { to: 'stage', stage: 'survey' });
-    await move(c, { to: 'lost' });
+    await move(c, { to: 'outcome', outcome: 'lost' });
     test.clock.pass(2 * DAY);
     await move(a, { to: 'stage', stage: 'brief' }, { text: 'back' });
     const slip = await move(b, { to: 'stage', stage: 'proposal' });

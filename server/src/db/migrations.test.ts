@@ -28,7 +28,7 @@ async function after<Row>(
 }
 
 const id = (kind: number): string => `'01900000-0000-7000-8000-00000000000${kind}'`;
-const [PERSON, CALENDAR, PROCESS, OLD, LIVE, DEAL] = [1, 2, 3, 4, 5, 6].map(id);
+const [PERSON, CALENDAR, PROCESS, OLD, LIVE, DEAL, LOST] = [1, 2, 3, 4, 5, 6, 7].map(id);
 const document = (currency: string): string => `'{"currency": "${currency}", "stages": []}'`;
 const path = `'[{"seq": 1, "kind": "start", "to": "a", "owes": [], "forced": "no"},
   {"seq": 2, "kind": "skip", "to": "c", "owes": ["r"], "forced": "no"}, {"seq": 3, "kind": "skip", "to": "d", "owes": ["s"], "forced": "yes"}]'`;
@@ -40,7 +40,9 @@ const AS_IT_WAS = [
      (${OLD}, ${PROCESS}, 1, 'superseded', ${document('GBP')}, now()), (${LIVE}, ${PROCESS}, 2, 'live', ${document('EUR')}, now())`,
   `insert into deals (id, process_id, version_id, name, name_fold, status, stage_id, entered_at, entered_day, values, created_at, path, path_text, grace, activity_counts, move_count)
      values (${DEAL}, ${PROCESS}, ${LIVE}, 'D', 'd', 'open', 'd', now(), now(), '{}', now(), ${path}, '', '{"until": 1795000000000, "requirements": ["r", "s"]}', '{}', 3)`,
-  `insert into deal_heads (deal_id, revision) values (${DEAL}, 1)`,
+  `insert into deals (id, process_id, version_id, name, name_fold, status, stage_id, entered_at, entered_day, values, created_at, closed_at, closed_day, path, path_text, activity_counts, move_count)
+     values (${LOST}, ${PROCESS}, ${LIVE}, 'L', 'l', 'lost', 'd', now(), now(), '{}', now(), now(), now(), ${path}, '', '{}', 3)`,
+  `insert into deal_heads (deal_id, revision) values (${DEAL}, 1), (${LOST}, 1)`,
   `insert into deal_spans (deal_id, aspect, value, from_at, to_at) values
      (${DEAL}, 'version', to_jsonb(${OLD}::text), '2026-01-01', '2026-02-01'), (${DEAL}, 'version', to_jsonb(${LIVE}::text), '2026-02-01', null)`,
   `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, body) values (${DEAL}, 'created', 'a', '2026-03-01', '2026-03-02', '{}')`,
@@ -49,7 +51,7 @@ const AS_IT_WAS = [
 it('grace becomes a fact of its publish, and each deal has a currency, the instant of its newest record and a whole path', async () => {
   await after(migrations.slice(0, 1), AS_IT_WAS);
   const [row] = await after<Record<string, unknown>>(migrations, [
-    `select v.grace, d.currency, d.path, h.settled_at from deals d join deal_heads h on h.deal_id = d.id join process_versions v on v.id = d.version_id`,
+    `select v.grace, d.currency, d.path, h.settled_at from deals d join deal_heads h on h.deal_id = d.id join process_versions v on v.id = d.version_id where d.id = ${DEAL}`,
   ]);
   expect(row).toMatchObject({
     grace: { until: 1_795_000_000_000, changed: { [String(OLD).replaceAll("'", '')]: { r: null, s: null } } },
@@ -61,4 +63,12 @@ it('grace becomes a fact of its publish, and each deal has a currency, the insta
     ],
     settled_at: new Date('2026-03-02'),
   });
+});
+
+it('a deal that had ended says by which outcome', async () => {
+  const rows = await after<Record<string, unknown>>(migrations, [`select status, outcome_id from deals order by id`]);
+  expect(rows).toEqual([
+    { status: 'open', outcome_id: null },
+    { status: 'lost', outcome_id: 'lost' },
+  ]);
 });

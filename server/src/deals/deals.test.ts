@@ -109,7 +109,7 @@ describe('a deal at a gate', () => {
   it('closed as won from the middle is asked what the rest asks, then closes and is read-only', async () => {
     const deal = await inSurvey();
     const close = (revision: number, expected: number) =>
-      priya.post(`/deals/${deal.id}/moves`, { target: { to: 'won' }, revision }, expected);
+      priya.post(`/deals/${deal.id}/moves`, { target: { to: 'outcome', outcome: 'won' }, revision }, expected);
     const { body: problem } = await close(deal.revision, 422);
     expect(problem.verdict).toMatchObject({
       kind: 'won',
@@ -379,7 +379,10 @@ describe('a closed deal’s follow-up day (S12)', () => {
     const maren = await test.as('maren');
     const { body: deal } = await maren.post('/deals', { process: test.process, name: 'Later', values: {} }, 201);
     await maren.send('PUT', `/deals/${deal.id}/follow-up`, { day: '2027-01-09' }, 409);
-    const { body } = await maren.post(`/deals/${deal.id}/moves`, { target: { to: 'lost' }, revision: deal.revision });
+    const { body } = await maren.post(`/deals/${deal.id}/moves`, {
+      target: { to: 'outcome', outcome: 'lost' },
+      revision: deal.revision,
+    });
     expect(body.deal.status).toMatchObject({ followUp: null });
     const { body: after } = await maren.send('PUT', `/deals/${deal.id}/follow-up`, { day: '2027-01-09' }, 200);
     expect(after.status).toMatchObject({ state: 'lost', followUp: '2027-01-09' });

@@ -1,4 +1,4 @@
-import type { ProcessDocument, Stage } from '@ladder/core';
+import { type ProcessDocument, type Stage, USUAL_OUTCOMES } from '@ladder/core';
 import pg from 'pg';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
@@ -41,7 +41,7 @@ async function process(name: string, rules: Partial<ProcessDocument>): Promise<s
     ...DOCUMENT,
     name,
     stages: STAGES,
-    won: { requirements: [] },
+    outcomes: USUAL_OUTCOMES.deal,
     ...rules,
   });
   await maren.patch(`/processes/${id}`, { reasons: REASONS });
@@ -117,7 +117,7 @@ describe('going back (S7, S9)', () => {
 describe('closing', () => {
   it('as lost asks a reason that is offered, and its follow-up day', async () => {
     const deal = await begin(await process('Lost', {}), {});
-    const close = (more: object, expected = 422) => go(deal, { to: 'lost' }, expected, more);
+    const close = (more: object, expected = 422) => go(deal, { to: 'outcome', outcome: 'lost' }, expected, more);
     expect(pointers(await close({}))).toEqual(['/reason']);
     expect(pointers(await close({ reason: 'old' }))).toEqual(['/reason']);
     expect(pointers(await close({ reason: 'design' }))).toEqual(['/reason']);
@@ -129,8 +129,12 @@ describe('closing', () => {
 
   it('is taken back like any move, and the deal stands where it stood', async () => {
     const deal = await begin(await process('Closed by mistake', {}), { area: 1 });
-    await go(deal, { to: 'won' }, 422);
-    const { deal: won } = await go(deal, { to: 'won' }, 200, { reason: 'design', mode: 'force', text: 'It is signed' });
+    await go(deal, { to: 'outcome', outcome: 'won' }, 422);
+    const { deal: won } = await go(deal, { to: 'outcome', outcome: 'won' }, 200, {
+      reason: 'design',
+      mode: 'force',
+      text: 'It is signed',
+    });
     expect(won.status.state).toBe('won');
     test.clock.pass(5 * MINUTE);
     const { body } = await maren.post(`/deals/${deal.id}/moves/take-back`, { revision: won.revision });
@@ -140,11 +144,11 @@ describe('closing', () => {
 
   it('leaves no task for the gate: a closed deal is neither moved, ticked nor edited', async () => {
     const deal = await begin(await process('Closed', {}), {});
-    await go(deal, { to: 'lost' }, 200, { reason: 'later', followUp: '2027-03-01' });
+    await go(deal, { to: 'outcome', outcome: 'lost' }, 200, { reason: 'later', followUp: '2027-03-01' });
     await go(deal, to('b'), 409);
     await maren.post(`/deals/${deal.id}/ticks`, { item: 'again', state: 'ticked' }, 409);
     await maren.patch(`/deals/${deal.id}`, { name: 'New name', changes: [] }, 409);
-    await maren.get(`/deals/${deal.id}/gate?to=won`, 409);
+    await maren.get(`/deals/${deal.id}/gate?to=outcome&outcome=won`, 409);
   });
 });
 

@@ -4,8 +4,11 @@ import {
   calendarDaysOf,
   countedMedian,
   localDay,
+  type Outcome,
+  readDocument,
   type Stage,
   type Standing,
+  type StoredDocument,
   weightedMinor,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
@@ -37,12 +40,18 @@ interface GroupRow {
   readonly without_rate: number;
 }
 
+interface ReasonCount {
+  readonly outcome: string;
+  readonly reasons: number;
+  readonly followUpReasons: number;
+}
+
 interface LiveRow {
   readonly name: string;
   readonly version: string | null;
-  readonly stages: readonly Stage[] | null;
+  readonly document: StoredDocument | null;
   readonly all_open: number;
-  readonly reasons: { won: number; lost: number; follow_up: number };
+  readonly reasons: readonly ReasonCount[];
 }
 
 /** Open deals of a process on its ladder: each stage's figures, its ages, and the cards that matter most. */
@@ -60,7 +69,8 @@ export async function getLanes(context: Context, person: Person, process: string
       today,
       now,
     );
-    const stages = live.stages ?? [];
+    const document = live.document && readDocument(live.document);
+    const stages = document?.stages ?? [];
     const calendar = await calendarOf(tx, process);
     const lanes = stages.map((stage) => toLane(stage, groups, cards, calendar));
     const others = await otherStages(tx, process, groups, stages, cards, calendar);
@@ -73,7 +83,6 @@ export async function getLanes(context: Context, person: Person, process: string
       today,
       stages: lanes,
       otherStages: others,
-      ...(await endedThisMonth(tx, person, process, today)),
       openDeals: sum(({ count }) => count),
       allOpenDeals: live.all_open,
       minor: sum(({ minor }) => minor),
@@ -81,11 +90,7 @@ export async function getLanes(context: Context, person: Person, process: string
       held: sum(({ held }) => held),
       pastTarget: sum(({ pastTarget }) => pastTarget),
       withoutRate: groups.reduce((total, group) => total + group.without_rate, 0),
-      outcomes: {
-        wonReasons: live.reasons.won,
-        lostReasons: live.reasons.lost,
-        followUpReasons: live.reasons.follow_up,
-      },
+      outcomes: toOutcomes(document?.outcomes ?? [], live.reasons, await endedThisMonth(tx, person, process, today)),
     };
   });
 }
@@ -94,10 +99,10 @@ async function liveProcess(tx: EntityManager, person: Person, process: string): 
   const seen = visibleDeals(person);
   const [row] = await sql<LiveRow>(
     tx,
-    `select p.name, v.id as version, v.document->'stages' as stages,
+    `select p.name, v.id as version, v.document,
        (select count(*)::int from deals d where d.process_id = p.id and d.status = 'open' and ${seen.condition}) as all_open,
-       (select json_build_object('won', count(*) filter (where outcome = 'won'), 'lost', count(*) filter (where outcome = 'lost'),
-          'follow_up', count(*) filter (where outcome = 'lost' and asks_follow_up)) from process_reasons where process_id = p.id and not withdrawn) as reasons
+       (select coalesce(json_agg(r), '[]') from (select outcome, count(*)::int as reasons, count(*) filter (where asks_follow_up)::int as "followUpReasons"
+          from process_reasons where process_id = p.id and not withdrawn group by outcome) r) as reasons
      from processes p left join process_versions v on v.process_id = p.id and v.state = 'live' where p.id = :process`,
     { process, ...seen.parameters },
   );
@@ -179,24 +184,44 @@ async function otherStages(
   });
 }
 
+interface EndedRow {
+  readonly outcome: string;
+  readonly count: number;
+  readonly minor: number;
+}
+
 /** Closed deals count with the value that they closed with, at the rate of that day. */
 async function endedThisMonth(
   tx: EntityManager,
   person: Person,
   process: string,
   today: string,
-): Promise<Pick<Lanes, 'won' | 'lost'>> {
+): Promise<readonly EndedRow[]> {
   const seen = visibleDeals(person);
-  const rows = await sql<{ status: 'won' | 'lost'; count: number; minor: number }>(
+  return sql<EndedRow>(
     tx,
-    `select d.status, count(*)::int as count, coalesce(sum(m.reporting_minor), 0)::float8 as minor
+    `select d.outcome_id as outcome, count(*)::int as count, coalesce(sum(m.reporting_minor), 0)::float8 as minor
      from deals d left join moves m on m.deal_id = d.id and m.seq = d.move_count
      where d.process_id = :process and d.status in ('won', 'lost') and d.closed_day >= date_trunc('month', :today::date) and ${seen.condition} group by 1`,
     { process, today, ...seen.parameters },
   );
-  const of = (status: 'won' | 'lost'): { count: number; minor: number } => {
-    const row = rows.find((candidate) => candidate.status === status);
-    return { count: row?.count ?? 0, minor: row?.minor ?? 0 };
-  };
-  return { won: of('won'), lost: of('lost') };
 }
+
+const toOutcomes = (
+  outcomes: readonly Outcome[],
+  reasons: readonly ReasonCount[],
+  ended: readonly EndedRow[],
+): Lanes['outcomes'] =>
+  outcomes.map(({ id, name, counts }) => {
+    const asked = reasons.find(({ outcome }) => outcome === id);
+    const closed = ended.find(({ outcome }) => outcome === id);
+    return {
+      id,
+      name,
+      counts,
+      count: closed?.count ?? 0,
+      minor: closed?.minor ?? 0,
+      reasons: asked?.reasons ?? 0,
+      followUpReasons: asked?.followUpReasons ?? 0,
+    };
+  });

@@ -1,3 +1,4 @@
+import { USUAL_OUTCOMES } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
@@ -46,7 +47,7 @@ beforeAll(async () => {
       { ...first, enter: [filled('b1', 'value'), filled('b2', 'crop', 'flag')] },
       ...others.map((stage) => ({ ...stage, enter: [] })),
     ],
-    won: { requirements: [] },
+    outcomes: USUAL_OUTCOMES.deal,
   });
   for (let place = 0; place < 30; place++) {
     maren = await test.as('maren');
@@ -75,7 +76,7 @@ async function addOne(place: number): Promise<void> {
   const stage = DOCUMENT.stages[place % 3]?.id;
   const name = place % 7 === 0 ? `Roof 100% no ${place}` : `Deal_${place}`;
   const { body: deal } = await maren.post('/deals', { process, name, stage, values }, 201);
-  const target = { 10: { to: 'won' }, 11: { to: 'lost' } }[place % 15];
+  const target = { 10: { to: 'outcome', outcome: 'won' }, 11: { to: 'outcome', outcome: 'lost' } }[place % 15];
   if (target)
     await maren.post(`/deals/${deal.id}/moves`, { target, revision: deal.revision, mode: 'force', text: 'x' });
   if (place % 15 === 12) await maren.post(`/deals/${deal.id}/void`, { text: 'A test' });

@@ -10,6 +10,7 @@ interface HeadRow extends Omit<DealWith<never>, 'status'> {
   readonly closedDay: string | null;
   readonly reason: string | null;
   readonly followUp: string | null;
+  readonly outcome: string | null;
 }
 
 const HEAD = {
@@ -26,6 +27,7 @@ const HEAD = {
   closedDay: 'd.closed_day::text',
   reason: 'd.reason_id',
   followUp: 'd.follow_up_day::text',
+  outcome: 'd.outcome_id',
 } as const satisfies Readonly<Record<keyof HeadRow, string>>;
 
 /** Locks the heads of deals, in one order everywhere, so that writers wait for each other and never for ever (S34). */
@@ -56,9 +58,9 @@ export async function loadDeals<Name extends DealPartName = DealPartName>(
   });
 }
 
-function toDeal({ state, closedAt, closedDay, reason, followUp, ...deal }: HeadRow): DealWith<never> {
+function toDeal({ state, closedAt, closedDay, reason, followUp, outcome, ...deal }: HeadRow): DealWith<never> {
   const at = closedAt ?? 0;
   if (state === 'open') return { ...deal, status: { state } };
   if (state === 'voided') return { ...deal, status: { state, at } };
-  return { ...deal, status: { state, at, day: closedDay ?? '', reason, followUp } };
+  return { ...deal, status: { state, outcome: outcome ?? state, at, day: closedDay ?? '', reason, followUp } };
 }

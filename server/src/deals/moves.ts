@@ -83,6 +83,8 @@ function moveProblem(problem: MoveProblem): Problem {
       return at('/target/stage', 'The deal is in this stage already.');
     case 'no_such_stage':
       return at('/target/stage', 'The deal’s version of the process has no such stage.');
+    case 'no_such_outcome':
+      return at('/target/outcome', 'The deal’s version of the process has no such outcome.');
     case 'text_needed':
       return at('/text', 'Say why.');
     case 'reason_needed':

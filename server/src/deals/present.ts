@@ -10,6 +10,7 @@ import {
   describeItem,
   type Finding,
   type ItemVerdict,
+  isClosed,
   isOpen,
   judgeItem,
   localDay,
@@ -177,9 +178,9 @@ export async function presentDeal(
 }
 
 function presentStatus({ status }: Deal): DealDetail['status'] {
-  if (status.state === 'won' || status.state === 'lost')
-    return { state: status.state, day: status.day, reason: status.reason, followUp: status.followUp };
-  return { state: status.state };
+  if (!isClosed(status)) return { state: status.state };
+  const { at: _at, ...closing } = status;
+  return closing;
 }
 
 /** Days in the present stay; of a closed deal, until it closed. */

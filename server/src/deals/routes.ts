@@ -70,8 +70,14 @@ export function dealRoutes(router: Router, context: Context): void {
   );
 }
 
-function targetOf(query: { readonly to: 'stage' | 'won' | 'lost'; readonly stage?: string }): MoveTarget {
-  if (query.to !== 'stage') return { to: query.to };
-  if (query.stage === undefined) throw invalid([{ pointer: '/query/stage', detail: 'Name the stage to move to.' }]);
-  return { to: 'stage', stage: query.stage };
+interface TargetQuery {
+  readonly to: MoveTarget['to'];
+  readonly stage?: string;
+  readonly outcome?: string;
+}
+
+function targetOf({ to, stage, outcome }: TargetQuery): MoveTarget {
+  if (to === 'stage' && stage !== undefined) return { to, stage };
+  if (to === 'outcome' && outcome !== undefined) return { to, outcome };
+  throw invalid([{ pointer: `/query/${to}`, detail: `Name the ${to} to move to.` }]);
 }

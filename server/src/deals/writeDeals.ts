@@ -1,4 +1,4 @@
-import { type Catalogue, type Deal, foldText } from '@ladder/core';
+import { type Catalogue, type Deal, foldText, isClosed } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { sql } from '../db/sql.ts';
 import type { DealWrite } from './parts/storedPart.ts';
@@ -54,7 +54,7 @@ const changesRow = ({ before, change: { deal } }: DealWrite): boolean =>
 
 function dealRow(deal: Deal, catalogue: Catalogue, importId: string | undefined): Readonly<Record<string, unknown>> {
   const { status } = deal;
-  const closed = status.state === 'won' || status.state === 'lost' ? status : null;
+  const closed = isClosed(status) ? status : null;
   return Object.assign(
     {
       id: deal.id,
@@ -68,6 +68,7 @@ function dealRow(deal: Deal, catalogue: Catalogue, importId: string | undefined)
       created_at: iso(deal.createdAt),
       closed_at: status.state === 'open' ? null : iso(status.at),
       closed_day: closed?.day ?? null,
+      outcome_id: closed?.outcome ?? null,
       reason_id: closed?.reason ?? null,
       follow_up_day: closed?.followUp ?? null,
       import_id: importId ?? null,

@@ -52,6 +52,7 @@ function moveRow(deal: Deal, move: MoveRecord): object {
     kind: move.kind,
     from_stage: move.from,
     to_stage: move.to,
+    outcome_id: move.outcome,
     over_stages: move.over,
     happened_at: iso(move.happenedAt),
     recorded_at: iso(move.recordedAt),

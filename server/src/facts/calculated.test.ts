@@ -1,3 +1,4 @@
+import { USUAL_OUTCOMES } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import {
@@ -40,7 +41,7 @@ const asking = (name: string, requirement: ReturnType<typeof atLeast>) => ({
       ],
     }),
   ],
-  won: { requirements: [] },
+  outcomes: USUAL_OUTCOMES.deal,
 });
 
 describe('a calculated number of a customer', () => {

@@ -1,3 +1,4 @@
+import { USUAL_OUTCOMES } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
@@ -64,15 +65,19 @@ describe('exchange rates', () => {
       ...DOCUMENT,
       name: 'Held abroad',
       stages: [stage('brief', 'Brief', { enter: [ask] })],
-      won: { requirements: [] },
+      outcomes: USUAL_OUTCOMES.deal,
     });
     const deal = await add(process, 2_000, 'BHD');
     await add(process, 1_000, 'CHF');
     const held = async () => (await maren.get(`/processes/${process}/compliance`)).body;
     expect(await held()).toMatchObject({ heldMinor: 400, heldWithoutRate: 1, all: { held: 2 } });
-    await maren.post(`/deals/${deal.id}/moves`, { target: { to: 'won' }, revision: deal.revision });
+    await maren.post(`/deals/${deal.id}/moves`, { target: { to: 'outcome', outcome: 'won' }, revision: deal.revision });
     await set('BHD', 'GBP', '2026-11-24', 3);
-    expect((await maren.get(`/processes/${process}/lanes`)).body.won).toEqual({ count: 1, minor: 400 });
+    expect((await maren.get(`/processes/${process}/lanes`)).body.outcomes[0]).toMatchObject({
+      id: 'won',
+      count: 1,
+      minor: 400,
+    });
   });
 
   it('judge again the deals whose gate compares amounts, once there is a rate', async () => {

@@ -1,5 +1,14 @@
 import type { rates as contract, TypeOf } from '@ladder/contract';
-import { type Catalogue, fieldsAsked, isCurrency, localDay, type ProcessDocument, sourceFields } from '@ladder/core';
+import {
+  type Catalogue,
+  fieldsAsked,
+  isCurrency,
+  localDay,
+  type ProcessDocument,
+  readDocument,
+  type StoredDocument,
+  sourceFields,
+} from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inLongWork } from '../context.ts';
 import { sql } from '../db/sql.ts';
@@ -77,16 +86,17 @@ const calculatedShown = ({ sections }: ProcessDocument, catalogue: Catalogue): r
 /** Processes with open deals that read an amount of money, in a gate or in a calculated number. */
 async function processesComparing(tx: EntityManager): Promise<readonly string[]> {
   const catalogue = await presentCatalogue(tx);
-  const rows = await sql<{ process: string; document: ProcessDocument }>(
+  const rows = await sql<{ process: string; document: StoredDocument }>(
     tx,
     `select v.process_id as process, v.document from process_versions v
      where v.state <> 'draft' and exists (select from deals d where d.version_id = v.id and d.status = 'open')`,
   );
-  const comparing = rows.filter(({ document }) =>
-    [...fieldsAsked(document), ...calculatedShown(document, catalogue)]
+  const comparing = rows.filter(({ document: stored }) => {
+    const document = readDocument(stored);
+    return [...fieldsAsked(document), ...calculatedShown(document, catalogue)]
       .flatMap((field) => sourceFields(field, catalogue))
-      .some((field) => catalogue.get(field)?.type === 'money'),
-  );
+      .some((field) => catalogue.get(field)?.type === 'money');
+  });
   // In one order, as all locks are taken.
   return [...new Set(comparing.map(({ process }) => process))].sort();
 }

@@ -1,3 +1,4 @@
+import { USUAL_OUTCOMES } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
@@ -20,7 +21,7 @@ beforeAll(async () => {
     skips: 'allow',
     returns: 'allow',
     stages: DOCUMENT.stages.map((stage) => ({ ...stage, enter: [], checklist: [] })),
-    won: { requirements: [] },
+    outcomes: USUAL_OUTCOMES.deal,
   });
   const next = seededNumbers(5);
   deals = [];
@@ -42,7 +43,7 @@ async function begin(owner: string): Promise<string> {
 async function wander(id: string, next: (below: number) => number): Promise<void> {
   const { body: deal } = await maren.get(`/deals/${id}`);
   const outcome = next(10);
-  const target = outcome > 1 ? { to: 'stage', stage: STAGES[next(3)] } : { to: outcome === 0 ? 'won' : 'lost' };
+  const target = outcome > 1 ? { to: 'stage', stage: STAGES[next(3)] } : { to: 'outcome', outcome: outcome === 0 ? 'won' : 'lost' };
   await maren.send('POST', `/deals/${id}/moves`, { target, revision: deal.revision, text: 'why' }, 0);
   if (next(6) === 0) {
     const { body: now } = await maren.get(`/deals/${id}`);

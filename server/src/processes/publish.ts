@@ -16,8 +16,10 @@ import {
   type Moment,
   type ProcessDocument,
   type Publish,
+  readDocument,
   type Setting,
   type Standing,
+  type StoredDocument,
   stageOf,
   standingAt,
   touchesGates,
@@ -154,13 +156,15 @@ async function publishOf(
   draft: ProcessVersionRow,
   graceUntil: number,
 ): Promise<Publish> {
-  const rows = await sql<{ id: string; document: ProcessDocument }>(
+  const rows = await sql<{ id: string; document: StoredDocument }>(
     tx,
     `select v.id, v.document from process_versions v where v.process_id = :processId and v.state <> 'draft' and v.id <> :draft
        and (v.state = 'live' or exists (select from deals d where d.version_id = v.id and d.status = 'open'))`,
     { processId, draft: draft.id },
   );
-  const changed = rows.map(({ id, document }) => [id, changedRequirements(document, draft.document)] as const);
+  const changed = rows.map(
+    ({ id, document }) => [id, changedRequirements(readDocument(document), draft.document)] as const,
+  );
   return { version: draft.id, graceUntil, changed: Object.fromEntries(changed.filter(([, map]) => hasAny(map))) };
 }
 

@@ -1,3 +1,4 @@
+import { USUAL_OUTCOMES } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
@@ -25,7 +26,7 @@ const document = (name: string, stages: readonly (typeof A)[]) => ({
   name,
   skips: 'allow' as const,
   stages,
-  won: { requirements: [] },
+  outcomes: USUAL_OUTCOMES.deal,
 });
 const add = async (process: string, stageId: string, values: object = {}) =>
   (await maren.post('/deals', { process, name: 'Deal', stage: stageId, values }, 201)).body;

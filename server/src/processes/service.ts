@@ -7,8 +7,9 @@ import {
   type HouseRule,
   type HouseRules,
   newDocument,
-  type ProcessDocument,
   type Reason,
+  readDocument,
+  type StoredDocument,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/dealAccess.ts';
@@ -33,7 +34,7 @@ interface SummaryRow {
   readonly name_fold: string;
   readonly kind: 'deal' | 'lead';
   readonly closed: boolean;
-  readonly document: ProcessDocument | null;
+  readonly document: StoredDocument | null;
   readonly live: string | null;
   readonly draft_number: number | null;
   readonly draft_saved: Date | null;
@@ -106,7 +107,7 @@ export async function getProcess(connection: Connection, person: Person, id: str
   if (!row || versions.length === 0) throw notFound('process');
   const live = versions.find(({ state }) => state === 'live');
   const [content] = live
-    ? await sql<{ document: ProcessDocument; fields: Field[] }>(
+    ? await sql<{ document: StoredDocument; fields: Field[] }>(
         connection,
         `select document, fields from process_versions where id = :id`,
         { id: live.id },
@@ -122,7 +123,11 @@ export async function getProcess(connection: Connection, person: Person, id: str
     versions,
     live:
       live && content
-        ? { version: live, document: content.document, fields: [...fullCatalogue(content.fields).values()] }
+        ? {
+            version: live,
+            document: readDocument(content.document),
+            fields: [...fullCatalogue(content.fields).values()],
+          }
         : null,
     hasDraft: versions.some(({ state }) => state === 'draft'),
   };
@@ -146,12 +151,16 @@ export async function getVersion(context: Context, person: Person, process: stri
   );
   if (!found) throw notFound('version');
   const { process: _process, ...version } = found;
-  const [content] = await sql<{ document: ProcessDocument; fields: Field[] }>(
+  const [content] = await sql<{ document: StoredDocument; fields: Field[] }>(
     context.dataSource,
     `select document, fields from process_versions where id = :id`,
     { id: version.id },
   );
-  return { version, document: content?.document, fields: [...fullCatalogue(content?.fields ?? []).values()] };
+  return {
+    version,
+    document: content && readDocument(content.document),
+    fields: [...fullCatalogue(content?.fields ?? []).values()],
+  };
 }
 
 /** Begins a process: a first draft with one stage, which works as it is. */
@@ -211,7 +220,10 @@ export async function changeProcess(
     const before = await getProcess(tx, person, id);
     const houseRules = body.houseRules ? newRules(row, body.houseRules, now) : row.houseRules;
     await repository.update({ id }, { houseRules, closedToNew: body.closedToNew ?? row.closedToNew });
-    if (body.reasons) await replaceReasons(tx, id, requireDistinct(body.reasons));
+    if (body.reasons) {
+      await requireOutcomes(tx, id, body.reasons);
+      await replaceReasons(tx, id, requireDistinct(body.reasons));
+    }
     const after = await getProcess(tx, person, id);
     const settings = ({ houseRules: rules, reasons, closedToNew }: Detail): object => ({
       houseRules: rules,
@@ -241,6 +253,19 @@ function newRules(row: ProcessRow, levels: Detail['houseRules'], now: number): P
     return level === 'off' ? [] : [[rule, { level, since: row.houseRules[rule]?.since ?? now }] as const];
   });
   return Object.fromEntries(entries);
+}
+
+/** Throws where a reason is of an outcome that the process has never had. */
+async function requireOutcomes(tx: EntityManager, process: string, reasons: readonly Reason[]): Promise<void> {
+  const rows = await sql<{ document: StoredDocument }>(
+    tx,
+    `select document from process_versions where process_id = :process`,
+    { process },
+  );
+  const known = new Set(rows.flatMap(({ document }) => readDocument(document).outcomes.map(({ id }) => id)));
+  const strange = reasons.findIndex(({ outcome }) => !known.has(outcome));
+  if (strange >= 0)
+    throw invalid([{ pointer: `/reasons/${strange}/outcome`, detail: 'The process has no such outcome.' }]);
 }
 
 /** Throws where two reasons have one id. */

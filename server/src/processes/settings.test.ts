@@ -1,3 +1,4 @@
+import { USUAL_OUTCOMES } from '@ladder/core';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Client } from '../testing/client.ts';
@@ -43,7 +44,10 @@ describe('a process', () => {
     );
     const { body: deal } = await maren.post('/deals', { process: process.id, name: 'Now', values: {} }, 201);
     expect(deal.standing).toBe('clear');
-    const moved = await maren.post(`/deals/${deal.id}/moves`, { target: { to: 'won' }, revision: deal.revision });
+    const moved = await maren.post(`/deals/${deal.id}/moves`, {
+      target: { to: 'outcome', outcome: 'won' },
+      revision: deal.revision,
+    });
     expect(moved.body.deal.status.state).toBe('won');
   });
 
@@ -107,7 +111,7 @@ describe('reasons (S26)', () => {
     const process = await publishFirst(maren, {
       ...DOCUMENT,
       name: 'Reasons',
-      won: { requirements: [] },
+      outcomes: USUAL_OUTCOMES.deal,
       skips: 'allow',
     });
     const set = async (reasons: object[], expected = 200) =>
@@ -115,7 +119,7 @@ describe('reasons (S26)', () => {
     await set([reason('a', 'Price'), reason('b', 'Design')]);
     const { body: deal } = await maren.post('/deals', { process, name: 'Deal', values: {} }, 201);
     const { body: won } = await maren.post(`/deals/${deal.id}/moves`, {
-      target: { to: 'won' },
+      target: { to: 'outcome', outcome: 'won' },
       revision: deal.revision,
       mode: 'force',
       text: 'signed',
@@ -130,7 +134,13 @@ describe('reasons (S26)', () => {
     const { body: other } = await maren.post('/deals', { process, name: 'Other', values: {} }, 201);
     const { body: refused } = await maren.post(
       `/deals/${other.id}/moves`,
-      { target: { to: 'won' }, revision: other.revision, mode: 'force', text: 'signed', reason: 'a' },
+      {
+        target: { to: 'outcome', outcome: 'won' },
+        revision: other.revision,
+        mode: 'force',
+        text: 'signed',
+        reason: 'a',
+      },
       422,
     );
     expect(pointers(refused)).toEqual(['/reason']);

@@ -7,10 +7,11 @@ import {
   type HouseRules,
   MONDAY_TO_FRIDAY,
   NO_HOUSE_RULES,
-  type ProcessDocument,
   type Publish,
   type Reason,
+  readDocument,
   type Setting,
+  type StoredDocument,
 } from '@ladder/core';
 import { asArray, type Connection, sql } from '../db/sql.ts';
 import { RATES_AS_JSON, type RateRow, rateTable } from './rates.ts';
@@ -19,7 +20,7 @@ interface SettingRow {
   readonly version: string;
   readonly process: string;
   readonly state: string;
-  readonly document: ProcessDocument;
+  readonly document: StoredDocument;
   readonly fields: readonly Field[];
   readonly house_rules: Partial<HouseRules>;
   readonly calendar: Calendar;
@@ -75,7 +76,7 @@ export async function loadSetting(connection: Connection, version: string): Prom
 function toSetting(row: SettingRow): Setting {
   return {
     version: row.version,
-    document: row.document,
+    document: readDocument(row.document),
     catalogue: fullCatalogue(row.fields),
     houseRules: { ...NO_HOUSE_RULES, ...row.house_rules },
     publishes: row.publishes,

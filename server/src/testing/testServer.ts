@@ -1,5 +1,13 @@
 import type { Role } from '@ladder/contract';
-import { type Field, foldText, type ProcessDocument, type Requirement, type Stage } from '@ladder/core';
+import {
+  DOCUMENT_FORMAT,
+  type Field,
+  foldText,
+  type ProcessDocument,
+  type Requirement,
+  type Stage,
+  USUAL_OUTCOMES,
+} from '@ladder/core';
 import { hash } from '@node-rs/argon2';
 import type { Config } from '../config.ts';
 import { type RunningServer, startServer } from '../server.ts';
@@ -60,8 +68,17 @@ const atLeast200: Requirement = {
   criterion: { kind: 'at_least', left: { of: 'field', field: 'area' }, right: { of: 'value', value: 200 } },
 };
 
+const PAID: Requirement = {
+  id: 'r4',
+  level: 'hold',
+  binds: 'at_move',
+  kind: 'criterion',
+  criterion: { kind: 'equals', left: { of: 'field', field: 'paid' }, right: { of: 'value', value: true } },
+};
+
 /** Three stages, each with something to ask. */
 export const DOCUMENT: ProcessDocument = {
+  format: DOCUMENT_FORMAT,
   name: 'Builds',
   purpose: '',
   kind: 'deal',
@@ -77,18 +94,9 @@ export const DOCUMENT: ProcessDocument = {
     stage('survey', 'Survey', { enter: [atLeast200, filled('r2', 'crop', 'flag')] }),
     stage('proposal', 'Proposal', { enter: [filled('r3', 'value')] }),
   ],
-  won: {
-    requirements: [
-      {
-        id: 'r4',
-        level: 'hold',
-        binds: 'at_move',
-        kind: 'criterion',
-        criterion: { kind: 'equals', left: { of: 'field', field: 'paid' }, right: { of: 'value', value: true } },
-      },
-    ],
-  },
-  lost: { requirements: [] },
+  outcomes: USUAL_OUTCOMES.deal.map((outcome) =>
+    outcome.counts === 'won' ? { ...outcome, requirements: [PAID] } : outcome,
+  ),
 };
 
 export interface TestServer {

@@ -8,6 +8,8 @@ export interface PathStep {
   readonly kind: MoveKind;
   readonly from: string | null;
   readonly to: string | null;
+  /** The outcome of a closing; left out in paths of the time when there were but two, and told by the kind. */
+  readonly outcome?: string;
   readonly over: readonly string[];
   /** Requirements that a skip passed over, or a forced move left open: what the finding about how it entered is about (S17). */
   readonly owes: readonly string[];

@@ -1,4 +1,4 @@
-import type { ChangedRequirements, Field, ProcessDocument } from '@ladder/core';
+import { type ChangedRequirements, type Field, type ProcessDocument, readDocument } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
 
 export interface ProcessVersionRow {
@@ -25,7 +25,7 @@ export const ProcessVersionEntity = new EntitySchema<ProcessVersionRow>({
     processId: { type: 'uuid', name: 'process_id' },
     number: { type: 'integer' },
     state: { type: 'text' },
-    document: { type: 'jsonb' },
+    document: { type: 'jsonb', transformer: { from: readDocument, to: (document: ProcessDocument) => document } },
     fields: { type: 'jsonb' },
     grace: { type: 'jsonb', nullable: true },
     revision: { type: 'integer' },

@@ -2,6 +2,7 @@ import { Ground1700000000001 } from './0001-ground.ts';
 import { GraceAndRates1700000000002 } from './0002-grace-and-rates.ts';
 import { SessionsAndAccess1700000000003 } from './0003-sessions-and-access.ts';
 import { JournalCheckpoints1700000000004 } from './0004-journal-checkpoints.ts';
+import { Outcomes1700000000005 } from './0005-outcomes.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -9,4 +10,5 @@ export const migrations = [
   GraceAndRates1700000000002,
   SessionsAndAccess1700000000003,
   JournalCheckpoints1700000000004,
+  Outcomes1700000000005,
 ];

@@ -1,3 +1,4 @@
+import { outcomeOf } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -18,7 +19,7 @@ import { useSeenRevision } from './useSeenRevision.ts';
 
 interface CloseDialogProps {
   readonly deal: string;
-  readonly outcome: 'won' | 'lost';
+  readonly outcome: string;
   readonly onClose: () => void;
 }
 
@@ -26,13 +27,13 @@ interface CloseDialogProps {
 export function CloseDialog({ deal: id, outcome, onClose }: CloseDialogProps) {
   const { data: deal } = useGetDealQuery(id, { refetchOnMountOrArgChange: true });
   const { data: verdict } = usePreviewMoveQuery(
-    { deal: id, target: { to: outcome } },
+    { deal: id, target: { to: 'outcome', outcome } },
     { refetchOnMountOrArgChange: true },
   );
   return (
     <Modal show onHide={onClose} centered aria-labelledby="close-title">
       <Modal.Header closeButton>
-        <h2 id="close-title">Close as {outcome}</h2>
+        <h2 id="close-title">Close as {deal && outcomeName(deal, outcome)}</h2>
       </Modal.Header>
       {deal && verdict && <CloseForm deal={deal} verdict={verdict} outcome={outcome} onClose={onClose} />}
     </Modal>
@@ -58,7 +59,7 @@ function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     const body = {
-      target: { to: outcome },
+      target: { to: 'outcome' as const, outcome },
       revision: await seenRevision(deal),
       ...(reason ? { reason } : {}),
       ...(followUp ? { followUp } : {}),
@@ -128,12 +129,16 @@ function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
           Cancel
         </Button>
         <Button type="submit" disabled={isLoading}>
-          Close as {outcome}
+          Close as {outcomeName(deal, outcome)}
         </Button>
       </Modal.Footer>
     </Form>
   );
 }
+
+/** An outcome as it is called within a sentence. */
+const outcomeName = ({ document }: DealDetail, id: string): string =>
+  (outcomeOf(document, id)?.name ?? id).toLowerCase();
 
 /** What closing as won from the middle asks: all that the rest of the ladder would have. */
 function StillAsked({ verdict }: { verdict: Verdict }) {

@@ -1,3 +1,4 @@
+import { outcomeOf } from '@ladder/core';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { problemAt, problemOf } from '../../client/api.ts';
@@ -15,10 +16,11 @@ export function ClosedNotice({ deal }: { deal: DealDetail }) {
   if (status.state === 'open') return null;
   if (status.state === 'voided')
     return <div className="notice">This deal is voided: it counts in no measure. Its journal stays.</div>;
+  const name = outcomeOf(deal.document, status.outcome)?.name ?? status.outcome;
   const reason = deal.reasons.find(({ id }) => id === status.reason)?.name;
   return (
     <div className="notice">
-      <b>Closed as {status.state}</b> on {shortDay(status.day, organisation.today)}
+      <b>Closed as {name.toLowerCase()}</b> on {shortDay(status.day, organisation.today)}
       {reason && `, ${reason}`}. Its facts are read-only; notes and calls can still be written down.
       {status.followUp && ` Come back to it on ${shortDay(status.followUp, organisation.today)}.`}
       {deal.may.change && (

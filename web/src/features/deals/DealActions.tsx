@@ -1,4 +1,4 @@
-import { type MoveTarget, placeOf } from '@ladder/core';
+import { type MoveTarget, outcomeOf, placeOf, stageOf, targetText } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Dropdown } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -12,12 +12,11 @@ import {
   useWithdrawAttemptMutation,
 } from './dealsApi.ts';
 import { ReasonDialog } from './ReasonDialog.tsx';
-import { rungId } from './rung.ts';
 import { useSeenRevision } from './useSeenRevision.ts';
 import { VoidDialog } from './VoidDialog.tsx';
 
 type Dialog =
-  | { readonly kind: 'close'; readonly outcome: 'won' | 'lost' }
+  | { readonly kind: 'close'; readonly outcome: string }
   | { readonly kind: 'return' | 'force'; readonly target: MoveTarget; readonly name: string }
   | { readonly kind: 'take_back' }
   | { readonly kind: 'void' };
@@ -41,8 +40,11 @@ export function DealActions({ deal, verdict }: { deal: DealDetail; verdict: Deal
       <Dropdown align="end">
         <Dropdown.Toggle variant="outline-secondary">Close deal</Dropdown.Toggle>
         <Dropdown.Menu>
-          <Dropdown.Item onClick={() => setDialog({ kind: 'close', outcome: 'won' })}>As won…</Dropdown.Item>
-          <Dropdown.Item onClick={() => setDialog({ kind: 'close', outcome: 'lost' })}>As lost…</Dropdown.Item>
+          {deal.document.outcomes.map(({ id, name }) => (
+            <Dropdown.Item key={id} onClick={() => setDialog({ kind: 'close', outcome: id })}>
+              As {name.toLowerCase()}…
+            </Dropdown.Item>
+          ))}
         </Dropdown.Menu>
       </Dropdown>
       <MoveMenu deal={deal} move={move} ask={setDialog} />
@@ -68,18 +70,17 @@ const NAMES_SHOWN = 3;
 /** Under the button, always: what holds the move, or where it leads. */
 function whyText(deal: DealDetail, verdict: DealDetail['gate']): string {
   if (!verdict) return '';
-  const target =
-    verdict.target.to === 'stage'
-      ? (deal.document.stages.find(({ id }) => verdict.target.to === 'stage' && id === verdict.target.stage)?.name ??
-        '')
-      : verdict.target.to === 'won'
-        ? 'Won'
-        : 'Lost';
+  const target = rungName(deal, verdict.target);
   const holding = verdict.items.filter((item) => isOpenItem(item) && item.level === 'hold');
   if (holding.length === 0) return verdict.answer === 'flags' ? `To ${target}; it will be flagged` : `To ${target}`;
   const names = holding.slice(0, NAMES_SHOWN).map(({ says }) => says[0]?.text ?? '');
   const more = holding.length > NAMES_SHOWN ? ` and ${holding.length - NAMES_SHOWN} more` : '';
   return `${holding.length === 1 ? '1 requirement holds' : `${holding.length} requirements hold`} it: ${names.join(', ')}${more}`;
+}
+
+function rungName({ document }: DealDetail, target: MoveTarget): string {
+  const rung = target.to === 'stage' ? stageOf(document, target.stage) : outcomeOf(document, target.outcome);
+  return rung?.name ?? '';
 }
 
 export type Move = (target: MoveTarget, extra?: { mode?: 'ask' | 'force'; text?: string }) => Promise<void>;
@@ -90,12 +91,12 @@ function useMove(deal: DealDetail, ask: (dialog: Dialog | null) => void): { move
   const [why, setWhy] = useState<string | null>(null);
   const navigate = useNavigate();
   const move: Move = async (target, extra = {}) => {
-    if (target.to !== 'stage') return ask({ kind: 'close', outcome: target.to });
+    if (target.to === 'outcome') return ask({ kind: 'close', outcome: target.outcome });
     ask(null);
     const answer = await moveDeal({ deal: deal.id, body: { target, revision: await seenRevision(deal), ...extra } });
     const problem = problemOf(answer.error);
     setWhy(problem && !problem.verdict ? (problem.detail ?? problem.title) : null);
-    if (problem?.verdict) await navigate({ search: `?toward=${rungId(target)}` }, { replace: true });
+    if (problem?.verdict) await navigate({ search: `?toward=${targetText(target)}` }, { replace: true });
     if (!problem) await navigate({ search: '' }, { replace: true });
   };
   return { move, why };

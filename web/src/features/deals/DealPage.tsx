@@ -1,5 +1,5 @@
 import './deal.css';
-import { isMoney, stageOf } from '@ladder/core';
+import { isMoney, outcomeOf, stageOf, targetFromText } from '@ladder/core';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
@@ -15,7 +15,6 @@ import { FieldsPanel } from './FieldsPanel.tsx';
 import { GatePanel } from './GatePanel.tsx';
 import { JournalPanel } from './JournalPanel.tsx';
 import { OpenFindings } from './OpenFindings.tsx';
-import { targetOfRung } from './rung.ts';
 
 /** One deal: where it stands on the ladder, what is missing with its remedy in place, and all that happened. */
 export function DealPage() {
@@ -36,9 +35,9 @@ export function DealPage() {
 function OpenedDeal({ deal }: { deal: DealDetail }) {
   const [search, setSearch] = useSearchParams();
   const toward = search.get('toward');
-  const target = toward === null ? null : targetOfRung(toward);
+  const target = toward === null ? null : targetFromText(toward);
   const { currentData: other } = usePreviewMoveQuery(
-    { deal: deal.id, target: target ?? { to: 'won' } },
+    { deal: deal.id, target: target ?? { to: 'stage', stage: deal.stage } },
     { skip: target === null || deal.status.state !== 'open' },
   );
   const verdict = target === null || deal.status.state !== 'open' ? deal.gate : (other ?? null);
@@ -78,7 +77,7 @@ function DealHead({ deal, verdict }: { deal: DealDetail; verdict: DealDetail['ga
           {deal.status.state === 'open' ? (
             <StandingBadge standing={deal.standing} />
           ) : (
-            <span className="state plain">{STATUS_WORDS[deal.status.state]}</span>
+            <span className="state plain">{endWords(deal)}</span>
           )}
         </div>
       </div>
@@ -111,4 +110,6 @@ function DealHead({ deal, verdict }: { deal: DealDetail; verdict: DealDetail['ga
   );
 }
 
-const STATUS_WORDS = { won: 'Won', lost: 'Lost', voided: 'Voided' } as const;
+/** How it ended. */
+const endWords = ({ status, document }: DealDetail): string =>
+  'outcome' in status ? (outcomeOf(document, status.outcome)?.name ?? status.outcome) : 'Voided';

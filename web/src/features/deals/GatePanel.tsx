@@ -1,4 +1,4 @@
-import { stageOf } from '@ladder/core';
+import { outcomeOf, stageOf } from '@ladder/core';
 import { Button } from 'react-bootstrap';
 import { Pieces } from '../../parts/Pieces.tsx';
 import { isOpenItem } from './DropVerdict.tsx';
@@ -50,12 +50,10 @@ export function GatePanel({ deal, verdict, isDetour, onBack }: GatePanelProps) {
 }
 
 function titleOf(deal: DealDetail, { target, over }: Verdict): string {
-  if (target.to !== 'stage')
-    return target.to === 'lost'
-      ? 'To close as lost'
-      : over.length > 0
-        ? 'To close as won from here'
-        : 'To close as won';
+  if (target.to === 'outcome') {
+    const name = (outcomeOf(deal.document, target.outcome)?.name ?? target.outcome).toLowerCase();
+    return `To close as ${name}${over.length > 0 ? ' from here' : ''}`;
+  }
   return `To reach ${stageOf(deal.document, target.stage)?.name ?? 'a stage that is gone'}`;
 }
 

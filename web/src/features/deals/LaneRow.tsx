@@ -1,4 +1,5 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { targetText } from '@ladder/core';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { countOf, shortMoney } from '../../parts/format.ts';
@@ -8,7 +9,6 @@ import { Crowd } from './Crowd.tsx';
 import { DropVerdict } from './DropVerdict.tsx';
 import type { DealCard, Lane, Lanes } from './dealsApi.ts';
 import { type Placed, placeCards, placeOfAge, TARGET_AT } from './placeCards.ts';
-import { rungId } from './rung.ts';
 import type { KeysOn } from './useCarry.ts';
 
 interface LaneRowProps {
@@ -23,7 +23,7 @@ interface LaneRowProps {
 
 /** One stage: its deals at their ages, its target, and its figures. */
 export function LaneRow({ lane, lanes, place, carried, isOver, keysOn }: LaneRowProps) {
-  const { setNodeRef } = useDroppable({ id: rungId({ to: 'stage', stage: lane.id }) });
+  const { setNodeRef } = useDroppable({ id: targetText({ to: 'stage', stage: lane.id }) });
   const [time, width] = useWidth();
   const { currency } = lanes;
   return (

@@ -9,6 +9,7 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
+import { targetFromText, targetText } from '@ladder/core';
 import { useEffect, useRef } from 'react';
 import { useSession } from '../../client/session.ts';
 import { Card } from './Card.tsx';
@@ -17,7 +18,6 @@ import type { DealCard, Lanes } from './dealsApi.ts';
 import { LaneRow } from './LaneRow.tsx';
 import { OutcomeRow } from './OutcomeRow.tsx';
 import { ReasonDialog } from './ReasonDialog.tsx';
-import { rungId, targetOfRung } from './rung.ts';
 import { useCarry } from './useCarry.ts';
 import { useDropDeal } from './useDropDeal.ts';
 
@@ -28,9 +28,9 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
   const { carried, take, hover, putBack, letGo, keysOn } = useCarry(lanes, drop);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const begin = ({ active }: DragStartEvent) => take(active.data.current as DealCard, 'pointer');
-  const over = ({ over: rung }: DragOverEvent) => hover(rung ? targetOfRung(String(rung.id)) : null);
+  const over = ({ over: rung }: DragOverEvent) => hover(rung ? targetFromText(String(rung.id)) : null);
   const stages = [...lanes.stages, ...lanes.otherStages];
-  const overRung = carried?.over ? rungId(carried.over) : null;
+  const overRung = carried?.over ? targetText(carried.over) : null;
   const ladder = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (overRung && carried?.by === 'keyboard')
@@ -77,12 +77,19 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
               lanes={lanes}
               place={place}
               carried={carried?.card ?? null}
-              isOver={overRung === rungId({ to: 'stage', stage: lane.id })}
+              isOver={overRung === targetText({ to: 'stage', stage: lane.id })}
               {...(person.role === 'viewer' ? {} : { keysOn })}
             />
           ))}
-          <OutcomeRow outcome="won" lanes={lanes} carried={carried?.card ?? null} isOver={overRung === 'won'} />
-          <OutcomeRow outcome="lost" lanes={lanes} carried={carried?.card ?? null} isOver={overRung === 'lost'} />
+          {lanes.outcomes.map((outcome) => (
+            <OutcomeRow
+              key={outcome.id}
+              outcome={outcome}
+              currency={lanes.currency}
+              carried={carried?.card ?? null}
+              isOver={overRung === targetText({ to: 'outcome', outcome: outcome.id })}
+            />
+          ))}
         </div>
         <div className="legend">
           <span>

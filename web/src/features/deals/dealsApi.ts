@@ -11,6 +11,7 @@ export type Finding = DealDetail['findings'][number];
 export type JournalEntry = TypeOf<typeof dealContract.journalEntry>;
 export type Lanes = TypeOf<typeof lanes>;
 export type Lane = Lanes['stages'][number];
+export type LaneOutcome = Lanes['outcomes'][number];
 type Page = AnswerOf<E['listDeals']>;
 
 /** How lists and lanes are narrowed; the same names stand in the address of the page. */
@@ -36,8 +37,7 @@ interface MoveArguments {
   readonly body: BodyOf<E['moveDeal']>;
 }
 
-const targetQuery = (target: MoveTarget): string =>
-  queryString({ to: target.to, stage: target.to === 'stage' ? target.stage : undefined });
+const targetQuery = (target: MoveTarget): string => queryString({ ...target });
 
 /** After a change everything that counts deals is out of date. */
 const changed = (id: string) => [{ type: 'Deal' as const, id }, { type: 'Journal' as const, id }, 'Deals' as const];

@@ -21,8 +21,7 @@ export function useCarry(lanes: Lanes, drop: Drop) {
   const [carried, setCarried] = useState<Carried | null>(null);
   const rungs: readonly MoveTarget[] = [
     ...[...lanes.stages, ...lanes.otherStages].map(({ id }): MoveTarget => ({ to: 'stage', stage: id })),
-    { to: 'won' },
-    { to: 'lost' },
+    ...lanes.outcomes.map(({ id }): MoveTarget => ({ to: 'outcome', outcome: id })),
   ];
   const overOf = (card: DealCard, target: MoveTarget | null): MoveTarget | null =>
     target?.to === 'stage' && target.stage === card.stage ? null : target;

@@ -1,16 +1,15 @@
-import type { MoveTarget } from '@ladder/core';
+import { type MoveTarget, targetText } from '@ladder/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { problemOf } from '../../client/api.ts';
 import { useAppStore } from '../../client/hooks.ts';
 import { type DealCard, dealsApi, type Lanes, useMoveDealMutation } from './dealsApi.ts';
-import { rungId } from './rung.ts';
 import { useSeenRevision } from './useSeenRevision.ts';
 
 /** A drop that needs words first: why it goes back, or how it closes. */
 export type Asking =
   | { readonly kind: 'return'; readonly card: DealCard; readonly target: MoveTarget }
-  | { readonly kind: 'close'; readonly card: DealCard; readonly outcome: 'won' | 'lost' };
+  | { readonly kind: 'close'; readonly card: DealCard; readonly outcome: string };
 
 /** How a move that its gate holds is answered. */
 const HELD = 422;
@@ -27,7 +26,7 @@ export function useDropDeal(lanes: Lanes) {
   const placeOf = (stage: string): number => lanes.stages.findIndex(({ id }) => id === stage);
 
   const drop = async (card: DealCard, target: MoveTarget, text?: string) => {
-    if (target.to !== 'stage') return setAsking({ kind: 'close', card, outcome: target.to });
+    if (target.to === 'outcome') return setAsking({ kind: 'close', card, outcome: target.outcome });
     if (target.stage === card.stage) return;
     const isReturn = placeOf(target.stage) < placeOf(card.stage);
     if (isReturn && text === undefined) return setAsking({ kind: 'return', card, target });
@@ -40,7 +39,7 @@ export function useDropDeal(lanes: Lanes) {
     const isHeld = problem?.status === HELD;
     setRefusal(problem && !isHeld ? `${card.name}: ${problem.detail}` : '');
     setMessage(problem ? '' : `${card.name} was moved.`);
-    if (isHeld) await navigate(`/deals/${card.id}?toward=${rungId(target)}`);
+    if (isHeld) await navigate(`/deals/${card.id}?toward=${targetText(target)}`);
   };
   return { drop, asking, stopAsking: () => setAsking(null), message, refusal };
 }

@@ -1,4 +1,4 @@
-import { stageOf } from '@ladder/core';
+import { type Outcome, outcomeOf, stageOf } from '@ladder/core';
 import { useDesign } from './designContext.ts';
 import { ProcessPanel } from './ProcessPanel.tsx';
 import type { ProcessDetail } from './processesApi.ts';
@@ -16,31 +16,32 @@ interface PanelProps {
 export function DesignPanel({ process, selection, onSelect }: PanelProps) {
   const { document } = useDesign();
   const stage = selection.kind === 'stage' ? (stageOf(document, selection.stage) ?? document.stages[0]) : undefined;
+  const outcome = selection.kind === 'outcome' ? outcomeOf(document, selection.outcome) : undefined;
   return (
     <aside className="design-panel">
       {selection.kind === 'process' && <ProcessPanel process={process} />}
-      {selection.kind === 'outcome' && <OutcomePanel outcome={selection.outcome} />}
+      {outcome && <OutcomePanel key={outcome.id} outcome={outcome} />}
       {stage && <StagePanel key={stage.id} stage={stage} onSelect={onSelect} />}
     </aside>
   );
 }
 
-function OutcomePanel({ outcome }: { outcome: 'won' | 'lost' }) {
-  const { document } = useDesign();
+function OutcomePanel({ outcome }: { outcome: Outcome }) {
+  const name = outcome.name.toLowerCase();
   return (
     <>
       <h2>
-        {outcome === 'won' ? 'Won' : 'Lost'} <small>how it ends</small>
+        {outcome.name} <small>how it ends</small>
       </h2>
       <p className="muted small">
-        {outcome === 'won'
-          ? 'Asked when a deal is closed as won, beside what the stage it is in asks before leaving.'
-          : 'Asked when a deal is closed as lost; closing as lost passes over no stage.'}
+        {outcome.counts === 'won'
+          ? `Asked when a deal is closed as ${name}, beside what the stage it is in asks before leaving.`
+          : `Asked when a deal is closed as ${name}; closing as ${name} passes over no stage.`}
       </p>
       <RequirementSection
-        title={`To close as ${outcome}`}
-        place={{ at: outcome }}
-        requirements={document[outcome].requirements}
+        title={`To close as ${name}`}
+        place={{ at: 'outcome', outcome: outcome.id }}
+        requirements={outcome.requirements}
       />
     </>
   );

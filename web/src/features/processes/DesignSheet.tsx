@@ -185,22 +185,19 @@ function Ends({ selection, onSelect }: SheetProps) {
   const { document } = useDesign();
   return (
     <div className="sheet-ends">
-      {(['won', 'lost'] as const).map((outcome) => {
-        const count = document[outcome].requirements.length;
-        return (
-          <button
-            key={outcome}
-            type="button"
-            className={selection.kind === 'outcome' && selection.outcome === outcome ? 'on' : ''}
-            onClick={() => onSelect({ kind: 'outcome', outcome })}
-          >
-            <b>{outcome === 'won' ? 'Won' : 'Lost'}</b>{' '}
-            <span className="muted small">
-              {count === 0 ? 'asks nothing more' : `asks ${countOf(count, 'requirement')}`}
-            </span>
-          </button>
-        );
-      })}
+      {document.outcomes.map(({ id, name, requirements }) => (
+        <button
+          key={id}
+          type="button"
+          className={selection.kind === 'outcome' && selection.outcome === id ? 'on' : ''}
+          onClick={() => onSelect({ kind: 'outcome', outcome: id })}
+        >
+          <b>{name}</b>{' '}
+          <span className="muted small">
+            {requirements.length === 0 ? 'asks nothing more' : `asks ${countOf(requirements.length, 'requirement')}`}
+          </span>
+        </button>
+      ))}
     </div>
   );
 }

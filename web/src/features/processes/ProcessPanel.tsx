@@ -1,4 +1,4 @@
-import { HOUSE_RULES, type HouseRule, type Rule } from '@ladder/core';
+import { HOUSE_RULES, type HouseRule, type Outcome, type Rule } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
@@ -102,6 +102,7 @@ function HouseRules({ process, mayChange }: AtOnceProps) {
 }
 
 function Reasons({ process, mayChange }: AtOnceProps) {
+  const { document } = useDesign();
   const [changeProcess, { error, isLoading }] = useChangeProcessMutation();
   const save = (reasons: ProcessDetail['reasons']) => changeProcess({ id: process.id, body: { reasons } });
   return (
@@ -111,58 +112,85 @@ function Reasons({ process, mayChange }: AtOnceProps) {
           Reasons <small>for all versions, at once</small>
         </h3>
       </header>
-      {(['won', 'lost'] as const).map((outcome) => (
-        <div key={outcome} className="mb-2">
-          <b className="small">{outcome === 'won' ? 'Why deals are won' : 'Why deals are lost'}</b>
-          {process.reasons
-            .filter((reason) => reason.outcome === outcome && reason.withdrawn === 'no')
-            .map((reason) => (
-              <div key={reason.id} className="panel-item">
-                <span>{reason.name}</span>
-                {outcome === 'lost' && (
-                  <Form.Check
-                    id={`follow-${reason.id}`}
-                    disabled={!mayChange || isLoading}
-                    label="asks a follow-up date"
-                    checked={reason.followUp === 'asked'}
-                    onChange={(event) =>
-                      save(
-                        process.reasons.map((one) =>
-                          one.id === reason.id
-                            ? { ...one, followUp: event.target.checked ? 'asked' : 'not_asked' }
-                            : one,
-                        ),
-                      )
-                    }
-                  />
-                )}
-                {mayChange && (
-                  <Button
-                    variant="link"
-                    size="sm"
-                    disabled={isLoading}
-                    aria-label={`Withdraw ${reason.name}`}
-                    onClick={() =>
-                      save(process.reasons.map((one) => (one.id === reason.id ? { ...one, withdrawn: 'yes' } : one)))
-                    }
-                  >
-                    Withdraw
-                  </Button>
-                )}
-              </div>
-            ))}
-          {mayChange && (
-            <AddReason
-              onAdd={(name) =>
-                save([...process.reasons, { id: newKey(), outcome, name, followUp: 'not_asked', withdrawn: 'no' }])
-              }
-              outcome={outcome}
-            />
-          )}
-        </div>
+      {document.outcomes.map((outcome) => (
+        <OutcomeReasons
+          key={outcome.id}
+          outcome={outcome}
+          reasons={process.reasons}
+          state={mayChange ? (isLoading ? 'saving' : 'ready') : 'fixed'}
+          onSave={save}
+        />
       ))}
       <ErrorNotice error={error} />
     </section>
+  );
+}
+
+type Reason = ProcessDetail['reasons'][number];
+
+interface OutcomeReasonsProps {
+  readonly outcome: Outcome;
+  /** Those of all outcomes: they are saved together. */
+  readonly reasons: readonly Reason[];
+  readonly state: 'fixed' | 'ready' | 'saving';
+  readonly onSave: (reasons: readonly Reason[]) => void;
+}
+
+function OutcomeReasons({ outcome, reasons, state, onSave }: OutcomeReasonsProps) {
+  const change = (id: string, made: Partial<Reason>) =>
+    onSave(reasons.map((one) => (one.id === id ? { ...one, ...made } : one)));
+  const add = (name: string) =>
+    onSave([...reasons, { id: newKey(), outcome: outcome.id, name, followUp: 'not_asked', withdrawn: 'no' }]);
+  const word = outcome.name.toLowerCase();
+  return (
+    <div className="mb-2">
+      <b className="small">Why deals are {word}</b>
+      {reasons
+        .filter((reason) => reason.outcome === outcome.id && reason.withdrawn === 'no')
+        .map((reason) => (
+          <ReasonRow
+            key={reason.id}
+            reason={reason}
+            counts={outcome.counts}
+            state={state}
+            onChange={(made) => change(reason.id, made)}
+          />
+        ))}
+      {state !== 'fixed' && <AddReason outcome={word} onAdd={add} />}
+    </div>
+  );
+}
+
+interface ReasonRowProps extends Pick<OutcomeReasonsProps, 'state'>, Pick<Outcome, 'counts'> {
+  readonly reason: Reason;
+  readonly onChange: (made: Partial<Reason>) => void;
+}
+
+function ReasonRow({ reason, counts, state, onChange }: ReasonRowProps) {
+  return (
+    <div className="panel-item">
+      <span>{reason.name}</span>
+      {counts === 'lost' && (
+        <Form.Check
+          id={`follow-${reason.id}`}
+          disabled={state !== 'ready'}
+          label="asks a follow-up date"
+          checked={reason.followUp === 'asked'}
+          onChange={(event) => onChange({ followUp: event.target.checked ? 'asked' : 'not_asked' })}
+        />
+      )}
+      {state !== 'fixed' && (
+        <Button
+          variant="link"
+          size="sm"
+          disabled={state === 'saving'}
+          aria-label={`Withdraw ${reason.name}`}
+          onClick={() => onChange({ withdrawn: 'yes' })}
+        >
+          Withdraw
+        </Button>
+      )}
+    </div>
   );
 }
 
@@ -189,7 +217,7 @@ function NewDeals({ process, mayChange }: AtOnceProps) {
   );
 }
 
-function AddReason({ outcome, onAdd }: { outcome: 'won' | 'lost'; onAdd: (name: string) => void }) {
+function AddReason({ outcome, onAdd }: { outcome: string; onAdd: (name: string) => void }) {
   const [name, setName] = useState('');
   const submit = (event: FormEvent) => {
     event.preventDefault();

@@ -2,7 +2,10 @@ import type { ProcessDocument } from '@ladder/core';
 import { expect, it } from 'vitest';
 import { fromText, type Selection, toText } from './useSelection.ts';
 
-const document = { stages: [{ id: 'a' }, { id: 'won' }] } as unknown as ProcessDocument;
+const document = {
+  stages: [{ id: 'a' }, { id: 'won' }],
+  outcomes: [{ id: 'won' }, { id: 'lost' }],
+} as unknown as ProcessDocument;
 
 it.each<Selection>([
   { kind: 'stage', stage: 'a' },

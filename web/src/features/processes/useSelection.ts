@@ -4,7 +4,7 @@ import { useSearchParams } from 'react-router';
 /** What the panel beside the design sheet shows. */
 export type Selection =
   | { readonly kind: 'stage'; readonly stage: string }
-  | { readonly kind: 'outcome'; readonly outcome: 'won' | 'lost' }
+  | { readonly kind: 'outcome'; readonly outcome: string }
   | { readonly kind: 'process' };
 
 const NAME = 'at';
@@ -25,7 +25,8 @@ export function toText(selection: Selection): string {
 /** Reads it; the first stage where nothing is chosen, or what was chosen is gone. */
 export function fromText(text: string | null, document: ProcessDocument): Selection {
   if (text === 'process') return { kind: 'process' };
-  if (text === 'won' || text === 'lost') return { kind: 'outcome', outcome: text };
+  const outcome = document.outcomes.find(({ id }) => text === id);
+  if (outcome) return { kind: 'outcome', outcome: outcome.id };
   const named = document.stages.find(({ id }) => text === `stage:${id}`);
   return { kind: 'stage', stage: (named ?? document.stages[0])?.id ?? '' };
 }

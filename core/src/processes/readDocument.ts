@@ -1,0 +1,41 @@
+import type { Requirement } from '../requirements/kinds.ts';
+import { DOCUMENT_FORMAT, type ProcessDocument } from './document.ts';
+
+/** The first form: no number, and the two ends of a deal as parts of their own. */
+interface FirstDocument extends Omit<ProcessDocument, 'format' | 'outcomes'> {
+  readonly format?: 1;
+  readonly won: { readonly requirements: readonly Requirement[] };
+  readonly lost: { readonly requirements: readonly Requirement[] };
+}
+
+/** A document as it may be stored: every form that a version was ever published in. */
+export type StoredDocument = ProcessDocument | FirstDocument;
+
+/**
+ * A stored document in the form that this program works with. Versions stay as they were stored (S26): what a newer form
+ * adds is added here, on reading. The very same object where there is nothing to add. Throws on a form of a newer program.
+ */
+export function readDocument(stored: StoredDocument): ProcessDocument {
+  switch (stored.format) {
+    case DOCUMENT_FORMAT:
+      return stored;
+    case 1:
+    case undefined:
+      return fromFirst(stored);
+    default:
+      throw new RangeError(
+        `A process document of format ${String((stored as { format: unknown }).format)} is of a newer program`,
+      );
+  }
+}
+
+function fromFirst({ won, lost, ...document }: FirstDocument): ProcessDocument {
+  return {
+    ...document,
+    format: DOCUMENT_FORMAT,
+    outcomes: [
+      { id: 'won', name: 'Won', counts: 'won', requirements: won.requirements },
+      { id: 'lost', name: 'Lost', counts: 'lost', requirements: lost.requirements },
+    ],
+  };
+}
