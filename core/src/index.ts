@@ -41,6 +41,7 @@ export type { Facts } from './criteria/facts.ts';
 export { and, type Kleene, not, or } from './criteria/kleene.ts';
 export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts';
 export { dateText, type NameOf, operandName, type Piece, phrase, sentence, valueText } from './criteria/phrase.ts';
+export { type Actor, actor, OTHER_ACTORS, type OtherActor, personActor, personOf, readActor } from './deals/actor.ts';
 export { type Deal, type DealHead, type DealStatus, type DealWith, isClosed } from './deals/deal.ts';
 export { dealFacts, factsOfSnapshot, type Snapshot, snapshotOf } from './deals/dealFacts.ts';
 export {

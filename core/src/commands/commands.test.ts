@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { expectedFindings } from '../compliance/expectedFindings.ts';
+import { personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import { standingAt, standsAt } from '../deals/finding.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
@@ -153,20 +154,20 @@ describe('taking a move back (S11)', () => {
   it('gives the stay before back as if nothing had been, for its maker within ten minutes and a manager later', () => {
     const before = inB();
     const moved = move(edit(edit(before, 'crop', 'herbs'), 'notes', 'x'), to('c'), NOW + DAY).change.deal;
-    const maker = { id: 'priya', rank: 'maker' } as const;
+    const maker = { id: personActor('priya'), rank: 'maker' } as const;
     expect(canTakeBack(moved, setting, maker, NOW + DAY + TAKE_BACK_MS).ok).toBe(true);
     expect(canTakeBack(moved, setting, maker, NOW + DAY + TAKE_BACK_MS + 1)).toEqual({
       ok: false,
       error: { code: 'too_late' },
     });
-    expect(canTakeBack(moved, setting, { id: 'oskar', rank: 'maker' }, NOW + DAY)).toEqual({
+    expect(canTakeBack(moved, setting, { id: personActor('oskar'), rank: 'maker' }, NOW + DAY)).toEqual({
       ok: false,
       error: { code: 'not_yours' },
     });
     const back = takeBack(
       moved,
       setting,
-      must(canTakeBack(moved, setting, { id: 'tomas', rank: 'manager' }, NOW + 9 * DAY)),
+      must(canTakeBack(moved, setting, { id: personActor('tomas'), rank: 'manager' }, NOW + 9 * DAY)),
       at(NOW + 9 * DAY),
       null,
     ).deal;

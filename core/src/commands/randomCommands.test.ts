@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { expectedFindings } from '../compliance/expectedFindings.ts';
+import { personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import { OPEN_ENDED, standsAt } from '../deals/finding.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
@@ -95,7 +96,7 @@ const command: fc.Arbitrary<Command> = fc.oneof(
   fc.constant<Command>((deal, when) => recordActivity(deal, setting, 'call', 'x', at(when))),
   fc.constant<Command>((deal, when) => withdrawAttempt(deal, setting, at(when))),
   fc.constant<Command>((deal, when) => {
-    const step = canTakeBack(deal, setting, { id: 'tomas', rank: 'manager' }, when);
+    const step = canTakeBack(deal, setting, { id: personActor('tomas'), rank: 'manager' }, when);
     return step.ok ? takeBack(deal, setting, step.value, at(when), null) : null;
   }),
 );

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { expectedFindings } from '../compliance/expectedFindings.ts';
+import { personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import { OPEN_ENDED, standsAt } from '../deals/finding.ts';
 import { SPAN_ASPECTS } from '../deals/parts/spans.ts';
@@ -104,7 +105,7 @@ const ticking: fc.Arbitrary<Step> = fc.constant(({ deal, setting }, when) => {
   return { setting, deal: ticked.ok ? ticked.value.deal : deal };
 });
 const takingBack: fc.Arbitrary<Step> = fc.constant(({ deal, setting }, when) => {
-  const step = canTakeBack(deal, setting, { id: 'tomas', rank: 'manager' }, when);
+  const step = canTakeBack(deal, setting, { id: personActor('tomas'), rank: 'manager' }, when);
   return { setting, deal: step.ok ? takeBack(deal, setting, step.value, at(when), null).deal : deal };
 });
 const calling: fc.Arbitrary<Step> = fc.integer({ min: 0, max: 20 * DAY }).map((ago) => ({ deal, setting }, when) => ({

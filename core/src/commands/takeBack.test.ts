@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import { standsAt } from '../deals/finding.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
@@ -59,7 +60,7 @@ describe('a move that is taken back', () => {
         const { deal: before, when } = wander(steps);
         const moved = move(before, to, when + 1);
         if (!moved) return;
-        const step = must(canTakeBack(moved, setting, { id: 'priya', rank: 'maker' }, when + 1));
+        const step = must(canTakeBack(moved, setting, { id: personActor('priya'), rank: 'maker' }, when + 1));
         const { deal: back } = takeBack(moved, setting, step, at(when + pause), null);
         expect(back.path).toEqual(before.path);
         expect(stays(back)).toEqual(stays(before));
@@ -77,7 +78,7 @@ describe('a move that is taken back', () => {
       fc.property(wandering, (steps) => {
         let { deal, when } = wander(steps);
         for (;;) {
-          const step = canTakeBack(deal, setting, { id: 'tomas', rank: 'manager' }, when);
+          const step = canTakeBack(deal, setting, { id: personActor('tomas'), rank: 'manager' }, when);
           if (!step.ok) break;
           when += 1;
           deal = takeBack(deal, setting, step.value, at(when, 'tomas'), null).deal;
@@ -93,7 +94,7 @@ describe('a move that is taken back', () => {
     const moved = move(dealIn(setting), { to: 'stage', stage: 'b' }, NOW + 1);
     if (!moved) throw new Error('The move was refused');
     const filled = must(editDeal(moved, setting, [{ field: 'area', saw: null, value: 300 }], at(NOW + 2))).deal;
-    const step = must(canTakeBack(filled, setting, { id: 'priya', rank: 'maker' }, NOW + 3));
+    const step = must(canTakeBack(filled, setting, { id: personActor('priya'), rank: 'maker' }, NOW + 3));
     expect(takeBack(filled, setting, step, at(NOW + 3), null).deal.values.area).toBe(300);
   });
 });
@@ -101,7 +102,7 @@ describe('a move that is taken back', () => {
 describe('who may take a move back (S11)', () => {
   const moved = move(dealIn(setting), { to: 'stage', stage: 'b' }, NOW, 'priya') as Deal;
   const may = (id: string, rank: 'maker' | 'manager', after: number) => {
-    const answer = canTakeBack(moved, setting, { id, rank }, NOW + after);
+    const answer = canTakeBack(moved, setting, { id: personActor(id), rank }, NOW + after);
     return answer.ok ? 'may' : answer.error.code;
   };
 
@@ -113,7 +114,7 @@ describe('who may take a move back (S11)', () => {
   });
 
   it('is nobody where there is no move to take back', () => {
-    const answer = canTakeBack(dealIn(setting), setting, { id: 'tomas', rank: 'manager' }, NOW);
+    const answer = canTakeBack(dealIn(setting), setting, { id: personActor('tomas'), rank: 'manager' }, NOW);
     expect(answer).toEqual({ ok: false, error: { code: 'nothing_to_take_back' } });
   });
 });
@@ -128,7 +129,7 @@ it('is refused where the deal’s version has lost the stage it would go back to
   const { deal } = must(
     adoptVersion(moved, { from: setting, to: shorter, transfers: {}, graceUntil: NOW }, at(NOW + 2)),
   );
-  expect(canTakeBack(deal, shorter, { id: 'tomas', rank: 'manager' }, NOW + 3)).toEqual({
+  expect(canTakeBack(deal, shorter, { id: personActor('tomas'), rank: 'manager' }, NOW + 3)).toEqual({
     ok: false,
     error: { code: 'stage_gone' },
   });

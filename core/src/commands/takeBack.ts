@@ -1,3 +1,4 @@
+import type { Actor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import type { PathStep } from '../deals/parts/path.ts';
 import type { Change } from '../deals/record.ts';
@@ -22,7 +23,7 @@ export type TakeBackProblem =
 export function canTakeBack(
   deal: Deal,
   { document }: Setting,
-  by: { readonly id: string; readonly rank: 'maker' | 'manager' },
+  by: { readonly id: Actor; readonly rank: 'maker' | 'manager' },
   at: number,
 ): Result<PathStep, TakeBackProblem> {
   if (deal.status.state === 'voided') return failed({ code: 'voided' });

@@ -3,6 +3,7 @@ import { recordActivity } from '../commands/activity.ts';
 import { createDeal } from '../commands/create.ts';
 import { editDeal } from '../commands/edit.ts';
 import { moveDeal } from '../commands/move.ts';
+import { personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import { standingAt, standsAt } from '../deals/finding.ts';
 import type { Setting } from '../deals/setting.ts';
@@ -98,7 +99,7 @@ describe('since when a finding is so', () => {
     deal.findings.filter((finding) => finding.kind === kind).map(({ openedAt, closedAt }) => [openedAt, closedAt]);
   const day = (text: string) => startOfDay(text, 'Europe/London');
   const call = (deal: Deal, happenedAt: number, recordedAt: number) =>
-    recordActivity(deal, setting, 'call', 'x', { by: 'priya', happenedAt, recordedAt }).deal;
+    recordActivity(deal, setting, 'call', 'x', { by: personActor('priya'), happenedAt, recordedAt }).deal;
 
   it('an edit that moves the close date into the past begins it at the edit', () => {
     const edited = fill(dealIn(setting), setting, 'close_date', '2026-10-01', NOW + DAY);
@@ -160,7 +161,7 @@ describe('since when a finding is so', () => {
       },
     };
     const asking = settingOf(documentOf([stage('a', { enter: [active] })]));
-    const late = { by: 'priya', happenedAt: day('2026-11-30') + 1, recordedAt: day('2026-12-09') };
+    const late = { by: personActor('priya'), happenedAt: day('2026-11-30') + 1, recordedAt: day('2026-12-09') };
     const { deal } = recordActivity(dealIn(asking), asking, 'call', 'x', late);
     expect(times(deal, 'criterion')).toEqual([
       [day('2026-11-28'), day('2026-11-30') + 1],

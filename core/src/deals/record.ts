@@ -5,6 +5,7 @@ import type { GateAnswer } from '../gate/verdict.ts';
 import type { Money } from '../money/money.ts';
 import type { ItemState } from '../requirements/item.ts';
 import type { Day, Instant } from '../time/day.ts';
+import type { Actor } from './actor.ts';
 import type { Deal } from './deal.ts';
 import type { Snapshot } from './dealFacts.ts';
 
@@ -12,7 +13,7 @@ export interface JournalEntry {
   readonly body: JournalBody;
   readonly text: string | null;
   readonly stage: string;
-  readonly by: string;
+  readonly by: Actor;
   readonly happenedAt: Instant;
   readonly recordedAt: Instant;
 }
@@ -43,7 +44,7 @@ export interface MoveRecord {
   readonly stayDays: number | null;
   /** Whether that stay had lasted longer than its target. */
   readonly targetDays: number | null;
-  readonly by: string;
+  readonly by: Actor;
   readonly forced: 'no' | 'yes';
   readonly reason: string | null;
   readonly version: string;
@@ -61,7 +62,7 @@ export interface RefusalRecord {
   readonly target: string;
   readonly day: Day;
   readonly at: Instant;
-  readonly by: string;
+  readonly by: Actor;
   readonly verdict: KeptVerdict;
   readonly snapshot: Snapshot;
 }
@@ -70,7 +71,7 @@ export interface ActivityRecord {
   readonly kind: ActivityKind;
   readonly happenedAt: Instant;
   readonly recordedAt: Instant;
-  readonly by: string;
+  readonly by: Actor;
   /** The activity before it, so that "days since" can be answered for any past day. */
   readonly previousAt: Instant | null;
 }
@@ -79,7 +80,7 @@ export interface ActivityRecord {
 export type DealRecord =
   | { readonly kind: 'journal'; readonly entry: JournalEntry }
   | { readonly kind: 'move'; readonly move: MoveRecord }
-  | { readonly kind: 'move_taken_back'; readonly seq: number; readonly at: Instant; readonly by: string }
+  | { readonly kind: 'move_taken_back'; readonly seq: number; readonly at: Instant; readonly by: Actor }
   | { readonly kind: 'refusal'; readonly refusal: RefusalRecord }
   | { readonly kind: 'activity'; readonly activity: ActivityRecord };
 

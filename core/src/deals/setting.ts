@@ -5,6 +5,7 @@ import type { ProcessDocument } from '../processes/document.ts';
 import type { HouseRules } from '../processes/houseRules.ts';
 import type { Calendar } from '../time/calendar.ts';
 import type { Instant } from '../time/day.ts';
+import type { Actor } from './actor.ts';
 
 export interface Reason {
   readonly id: string;
@@ -32,7 +33,7 @@ export interface Setting {
 
 /** Who acts and when: what happened at `happenedAt` may be written down later, at `recordedAt` (S21). */
 export interface Moment {
-  readonly by: string;
+  readonly by: Actor;
   readonly happenedAt: Instant;
   readonly recordedAt: Instant;
 }

@@ -1,5 +1,6 @@
 import { createDeal } from '../commands/create.ts';
 import type { Facts } from '../criteria/facts.ts';
+import { personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import type { Moment, Reason, Setting } from '../deals/setting.ts';
 import { BUILT_IN_FIELDS, catalogueOf, type Field } from '../facts/field.ts';
@@ -122,7 +123,11 @@ export const settingOf = (
   rateOf: more.rateOf ?? (() => undefined),
 });
 
-export const at = (happenedAt: number, by = 'priya'): Moment => ({ by, happenedAt, recordedAt: happenedAt });
+export const at = (happenedAt: number, by = 'priya'): Moment => ({
+  by: personActor(by),
+  happenedAt,
+  recordedAt: happenedAt,
+});
 
 export const dealIn = (setting: Setting, values: Values = {}, moment: Moment = at(NOW)): Deal =>
   createDeal(

@@ -12,6 +12,7 @@ import {
   type MoveTarget,
   moveDeal,
   nextTarget,
+  personActor,
   placeOf,
   presentVisit,
   recordActivity,
@@ -125,7 +126,7 @@ class Life {
   }
 
   private moment() {
-    return { by: this.seller.id, happenedAt: this.at, recordedAt: this.at };
+    return { by: personActor(this.seller.id), happenedAt: this.at, recordedAt: this.at };
   }
 
   private apply(change: Change): void {
@@ -149,7 +150,7 @@ class Life {
     if (placeOf(setting.document, presentVisit(this.deal).stage) >= 4) return;
     const graceUntil = setting.publishes[0]?.graceUntil ?? older.until;
     const plan = { from: older.setting, to: setting, transfers: {}, graceUntil };
-    const moment = { by: ADMINISTRATOR.id, happenedAt: this.at, recordedAt: this.at };
+    const moment = { by: personActor(ADMINISTRATOR.id), happenedAt: this.at, recordedAt: this.at };
     const adopted = adoptVersion(this.deal, plan, moment);
     if (adopted.ok) this.apply(adopted.value);
   }

@@ -1,4 +1,4 @@
-import { createDeal, type FactValue, readRow, type Setting, startOfDay, type Values } from '@ladder/core';
+import { actor, createDeal, type FactValue, readRow, type Setting, startOfDay, type Values } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inLongWork } from '../context.ts';
 import { isConnectionLost, OutcomeUnknown } from '../db/failures.ts';
@@ -96,8 +96,7 @@ async function beginRun(
   const orders = await dateOrdersOf(tx, stored, settings.delimiter);
   requireGoodSettings(settings, setting, orders);
   const terms = await importTerms(tx, settings, setting, orders, now);
-  const [row] = await sql<{ by: string }>(tx, `select by_id as by from imports where id = :id`, { id });
-  const moment = { by: row?.by ?? '', happenedAt: now, recordedAt: now };
+  const moment = { by: actor('import', id), happenedAt: now, recordedAt: now };
   const teams = await firstTeams(tx);
   return {
     id,

@@ -14,7 +14,7 @@ export async function grantToServer(dataSource: DataSource, role: string): Promi
     grant execute on all functions in schema jobs to ${name};
     revoke update, delete, truncate on journal, journal_texts, process_log, journal_checkpoints, journal_checkpoint_heads from ${name};
     revoke update, delete, truncate on moves, visits from ${name};
-    grant update (taken_back_at, taken_back_by, counts) on moves to ${name};
+    grant update (taken_back_at, taken_back_by, taken_back_actor, counts) on moves to ${name};
     grant update (left_at, left_day, taken_back) on visits to ${name};
     revoke insert, update, delete on migrations from ${name};
     revoke update, delete on deal_heads from ${name};

@@ -1,11 +1,16 @@
-import { MONDAY_TO_FRIDAY } from '@ladder/core';
+import { actor, type Change, MONDAY_TO_FRIDAY, moveDeal, recordActivity, tickItem } from '@ladder/core';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { inCommand } from '../context.ts';
 import { makeCheckpoint } from '../journal/checkpoint.ts';
 import { verifyJournal } from '../journal/verify.ts';
+import { loadSetting } from '../setting/settings.ts';
 import type { Client } from '../testing/client.ts';
 import { asOwner } from '../testing/testDatabase.ts';
-import { startTestServer, type TestServer } from '../testing/testServer.ts';
+import { DOCUMENT, publishFirst, startTestServer, type TestServer } from '../testing/testServer.ts';
+import { loadDeals, lockDeals } from './loadDeals.ts';
+import { type Command, momentOf } from './runCommand.ts';
+import { writeDeals } from './writeDeals.ts';
 
 let test: TestServer;
 let priya: Client;
@@ -46,7 +51,7 @@ describe('the journal', () => {
     const { rows } = await asOwner(
       test.database,
       `select encode(hash, 'hex') as hash, jsonb_build_array(encode(previous_hash, 'hex'), deal_id, seq, kind, stage_id, (extract(epoch from happened_at) * 1000000)::bigint,
-         (extract(epoch from recorded_at) * 1000000)::bigint, by_id, body, encode(text_digest, 'hex'))::text as form from journal where deal_id = $1 and seq = 2`,
+         (extract(epoch from recorded_at) * 1000000)::bigint, coalesce(by_actor, by_id::text), body, encode(text_digest, 'hex'))::text as form from journal where deal_id = $1 and seq = 2`,
       [deal.id],
     );
     const digest = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(rows[0].form));
@@ -66,9 +71,54 @@ describe('the journal', () => {
   });
 });
 
+describe('what no person does', () => {
+  it('is kept, told and chained as what people do: the process ticks, moves, is held and writes', async () => {
+    const maren = await test.as('maren');
+    const process = await publishFirst(maren, { ...DOCUMENT, name: 'By itself' });
+    const { body: begun } = await maren.post('/deals', { process, name: 'Goes on', values: { area: 300 } }, 201);
+    const { context } = test.server;
+    const act = (decide: (command: Command) => Change): Promise<void> =>
+      inCommand(context, async (tx) => {
+        await lockDeals(tx, [begun.id]);
+        const [before] = await loadDeals(tx, [begun.id]);
+        if (!before) throw new Error('The deal is gone');
+        const setting = await loadSetting(tx, before.version);
+        const change = decide({ deal: before, setting, moment: momentOf(context, actor('process', process)) });
+        await writeDeals(tx, [{ before, change }], setting.catalogue);
+      });
+    const move = ({ deal: now, setting, moment }: Command): Change => {
+      const request = { mode: 'ask', text: null, reason: null, followUp: null } as const;
+      const moved = moveDeal(now, setting, { ...request, target: { to: 'stage', stage: 'survey' } }, moment);
+      if (!moved.ok) throw new Error(moved.error.code);
+      return moved.value.change;
+    };
+    await act(move);
+    await act(({ deal: now, setting, moment }) => {
+      const ticked = tickItem(now, setting, 'called', 'ticked', moment);
+      if (!ticked.ok) throw new Error(ticked.error.code);
+      return ticked.value;
+    });
+    await act(({ deal: now, setting, moment }) => recordActivity(now, setting, 'note', 'Due today.', moment));
+    await act(move);
+    const { body } = await maren.get(`/deals/${begun.id}/journal`);
+    expect(body.items.map(({ kind, by }: { kind: string; by: string }) => [kind, by])).toEqual([
+      ['moved', 'the process'],
+      ['activity', 'the process'],
+      ['ticked', 'the process'],
+      ['refused', 'the process'],
+      ['created', 'Maren Holt'],
+    ]);
+    const { body: detail } = await maren.get(`/deals/${begun.id}`);
+    expect(detail.ticked).toMatchObject([{ item: 'called', by: 'the process' }]);
+    expect(detail.path.at(-1)).toMatchObject({ to: 'survey', by: 'the process' });
+    await maren.post(`/deals/${begun.id}/moves/take-back`, { revision: detail.revision, text: 'Too soon' }, 200);
+    expect((await verify()).broken).toBeNull();
+  });
+});
+
 /* Whoever owns the tables may write anything; what they did shows all the same. Each harm is undone before the next. */
 describe('a journal that was tampered with', () => {
-  const REHASH = `update journal j set hash = journal_hash(previous_hash, deal_id, seq, kind, stage_id, happened_at, recorded_at, by_id, body, text_digest)`;
+  const REHASH = `update journal j set hash = journal_hash(previous_hash, deal_id, seq, kind, stage_id, happened_at, recorded_at, coalesce(by_actor, by_id::text), body, text_digest)`;
   const HEAD = `update deal_heads h set journal_count = l.seq, journal_hash = l.hash
     from (select seq, hash from journal where deal_id = $1 order by seq desc limit 1) l where h.deal_id = $1`;
   const harmed = async (...statements: readonly string[]) => {
@@ -144,7 +194,7 @@ describe('a journal that was tampered with', () => {
     [
       'another hash function',
       [
-        `create or replace function journal_hash(previous bytea, deal uuid, seq integer, kind text, stage text, happened timestamptz, recorded timestamptz, person uuid, body jsonb, digest bytea) returns bytea language sql immutable as $f$ select sha256('x') $f$`,
+        `create or replace function journal_hash(previous bytea, deal uuid, seq integer, kind text, stage text, happened timestamptz, recorded timestamptz, actor text, body jsonb, digest bytea) returns bytea language sql immutable as $f$ select sha256('x') $f$`,
         `update journal set body = '{}' where deal_id = $1 and seq = 3`,
         `${REHASH} where deal_id = $1 and seq >= 3`,
       ],

@@ -28,7 +28,7 @@ export async function listJournal(
     const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['number'])];
     const rows = await sql<EntryRow>(
       tx,
-      `select j.seq, j.stage_id as stage, j.happened_at as happened, j.recorded_at as recorded, j.by_id as by, j.body, t.text
+      `select j.seq, j.stage_id as stage, j.happened_at as happened, j.recorded_at as recorded, coalesce(j.by_actor, j.by_id::text) as by, j.body, t.text
        from journal j left join journal_texts t on t.id = j.text_id
        where j.deal_id = :deal and (:before::int is null or j.seq < :before::int) order by j.seq desc limit :limit`,
       { deal: deal.id, before: cursor?.[0], limit: limit + 1 },

@@ -106,7 +106,7 @@ export async function takeMoveBack(
   const rank = person.role === 'administrator' || person.role === 'manager' ? 'manager' : 'maker';
   const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     requireRevision(deal, body.revision);
-    const step = canTakeBack(deal, setting, { id: person.id, rank }, moment.happenedAt);
+    const step = canTakeBack(deal, setting, { id: moment.by, rank }, moment.happenedAt);
     if (!step.ok) throw takeBackProblem(step.error);
     return takeBack(deal, setting, step.value, moment, body.text ?? null);
   });

@@ -18,6 +18,7 @@ import {
   type NameOf,
   nextTarget,
   owedItems,
+  personActor,
   presentVisit,
   previewMove,
   type Route,
@@ -230,7 +231,7 @@ function openOwed(deal: Deal, setting: Setting, now: number, nameOf: NameOf): It
 
 function presentTakeBack(deal: Deal, setting: Setting, person: Person, now: number): DealDetail['takeBack'] {
   const rank = person.role === 'administrator' || person.role === 'manager' ? 'manager' : 'maker';
-  const step = mayChange(person, deal) ? canTakeBack(deal, setting, { id: person.id, rank }, now) : null;
+  const step = mayChange(person, deal) ? canTakeBack(deal, setting, { id: personActor(person.id), rank }, now) : null;
   if (!step?.ok) return null;
   return {
     seq: step.value.seq,

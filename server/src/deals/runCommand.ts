@@ -1,4 +1,4 @@
-import type { Change, Deal, Moment, Setting } from '@ladder/core';
+import { type Actor, type Change, type Deal, type Moment, personActor, type Setting } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { maySee, requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
@@ -43,9 +43,12 @@ export async function runCommand(
 }
 
 /** The person's moment by this server's clock; taken once the locks are held, so that it comes after what they waited for. */
-export function momentNow(context: Context, person: Pick<Person, 'id'>): Moment {
+export const momentNow = (context: Context, { id }: Pick<Person, 'id'>): Moment => momentOf(context, personActor(id));
+
+/** The same of anyone who acts. */
+export function momentOf(context: Context, by: Actor): Moment {
   const now = context.clock.now();
-  return { by: person.id, happenedAt: now, recordedAt: now };
+  return { by, happenedAt: now, recordedAt: now };
 }
 
 /** Throws where the deal has moved on since the caller saw it. */

@@ -2,6 +2,7 @@ import type { ActivityRecord, Change, Deal, DealRecord, JournalEntry, MoveRecord
 import type { EntityManager } from 'typeorm';
 import { asArray, sql } from '../db/sql.ts';
 import { newId } from '../ids.ts';
+import { actorColumns } from './actorColumns.ts';
 import { iso } from './timestamps.ts';
 
 /** Writes what commands recorded beside the deals: moves, refusals, activities, and last the journal, whose chain the database computes. */
@@ -17,7 +18,7 @@ export async function writeRecords(tx: EntityManager, changes: readonly Change[]
       deal: deal.id,
       seq: record.seq,
       at: iso(record.at),
-      by: record.by,
+      ...actorColumns(record.by),
     })),
   );
   await writeRefusals(
@@ -59,7 +60,7 @@ function moveRow(deal: Deal, move: MoveRecord): object {
     day: move.day,
     stay_days: move.stayDays,
     target_days: move.targetDays,
-    by_id: move.by,
+    ...actorColumns(move.by),
     forced: move.forced === 'yes',
     reason_id: move.reason,
     owner_id: move.owner,
@@ -85,8 +86,8 @@ async function markTakenBack(tx: EntityManager, rows: readonly object[]): Promis
   if (rows.length === 0) return;
   await sql(
     tx,
-    `update moves m set taken_back_at = r.at, taken_back_by = r.by, counts = false
-     from jsonb_to_recordset(:rows) as r(deal uuid, seq integer, at timestamptz, by uuid) where m.deal_id = r.deal and m.seq = r.seq`,
+    `update moves m set taken_back_at = r.at, taken_back_by = r.by_id, taken_back_actor = r.by_actor, counts = false
+     from jsonb_to_recordset(:rows) as r(deal uuid, seq integer, at timestamptz, by_id uuid, by_actor text) where m.deal_id = r.deal and m.seq = r.seq`,
     { rows },
   );
 }
@@ -114,7 +115,7 @@ function refusalRow(deal: Deal, refusal: RefusalRecord): RefusalRow {
     day: refusal.day,
     first_at: iso(refusal.at),
     last_at: iso(refusal.at),
-    by_id: refusal.by,
+    ...actorColumns(refusal.by),
     verdict: refusal.verdict,
     snapshot: refusal.snapshot,
   };
@@ -145,7 +146,7 @@ function activityRow(deal: Deal, activity: ActivityRecord) {
     kind: activity.kind,
     happened_at: iso(activity.happenedAt),
     recorded_at: iso(activity.recordedAt),
-    by_id: activity.by,
+    ...actorColumns(activity.by),
     previous_at: iso(activity.previousAt),
   };
 }
@@ -189,7 +190,7 @@ async function writeJournal(tx: EntityManager, entries: readonly { deal: Deal; e
     stage: entry.stage,
     happened: iso(entry.happenedAt),
     recorded: iso(entry.recordedAt),
-    by: entry.by,
+    ...actorColumns(entry.by),
     body: entry.body,
     text: entry.text,
     text_id: entry.text === null ? null : newId(entry.recordedAt),
@@ -204,9 +205,9 @@ async function writeJournal(tx: EntityManager, entries: readonly { deal: Deal; e
   }
   await sql(
     tx,
-    `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, by_id, body, text_id)
-     select deal, kind, stage, happened, recorded, by, body, text_id
-     from jsonb_to_recordset(:rows) as r(place integer, deal uuid, kind text, stage text, happened timestamptz, recorded timestamptz, by uuid, body jsonb, text_id uuid)
+    `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, text_id)
+     select deal, kind, stage, happened, recorded, by_id, by_actor, body, text_id
+     from jsonb_to_recordset(:rows) as r(place integer, deal uuid, kind text, stage text, happened timestamptz, recorded timestamptz, by_id uuid, by_actor text, body jsonb, text_id uuid)
      order by place`,
     { rows },
   );

@@ -130,7 +130,7 @@ async function readEntries(
   const rows = await sql<EntryRow>(
     connection,
     `select j.id::text, j.deal_id as deal, j.seq, j.kind, j.stage_id as stage, (extract(epoch from j.happened_at) * 1000000)::bigint::text as happened,
-       (extract(epoch from j.recorded_at) * 1000000)::bigint::text as recorded, j.by_id as by, j.body::text as body,
+       (extract(epoch from j.recorded_at) * 1000000)::bigint::text as recorded, coalesce(j.by_actor, j.by_id::text) as by, j.body::text as body,
        encode(j.text_digest, 'hex') as digest, encode(j.hash, 'hex') as hash, t.text, t.salt, j.text_id is not null as has_text,
        exists (select from journal e where e.deal_id = j.deal_id and e.kind = 'text_erased' and (e.body->>'seq')::integer = j.seq) as erased
      from journal j left join journal_texts t on t.id = j.text_id

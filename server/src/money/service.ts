@@ -5,6 +5,7 @@ import {
   isCurrency,
   localDay,
   type ProcessDocument,
+  personActor,
   readDocument,
   type StoredDocument,
   sourceFields,
@@ -60,7 +61,7 @@ export async function setRate(context: Context, person: Person, rate: Rate): Pro
     for (const process of comparing) await lockProcess(tx, process, 'publish');
     await recalculateParties(tx, 'customer');
     await recalculateParties(tx, 'contact');
-    const moment = { by: person.id, happenedAt: now, recordedAt: now };
+    const moment = { by: personActor(person.id), happenedAt: now, recordedAt: now };
     for (const process of comparing) await rejudgeProcess(tx, process, moment);
     return rate;
   });

@@ -43,7 +43,8 @@ async function begin(owner: string): Promise<string> {
 async function wander(id: string, next: (below: number) => number): Promise<void> {
   const { body: deal } = await maren.get(`/deals/${id}`);
   const outcome = next(10);
-  const target = outcome > 1 ? { to: 'stage', stage: STAGES[next(3)] } : { to: 'outcome', outcome: outcome === 0 ? 'won' : 'lost' };
+  const target =
+    outcome > 1 ? { to: 'stage', stage: STAGES[next(3)] } : { to: 'outcome', outcome: outcome === 0 ? 'won' : 'lost' };
   await maren.send('POST', `/deals/${id}/moves`, { target, revision: deal.revision, text: 'why' }, 0);
   if (next(6) === 0) {
     const { body: now } = await maren.get(`/deals/${id}`);

@@ -6,6 +6,7 @@ import {
   type FieldHolder,
   foldText,
   normaliseValue,
+  personActor,
   type Values,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
@@ -144,7 +145,7 @@ async function rejudgeDealsOf(
     { id },
   );
   const ids = deals.map((deal) => deal.id);
-  await rejudgeDeals(tx, ids, { by: person.id, happenedAt: now, recordedAt: now });
+  await rejudgeDeals(tx, ids, { by: personActor(person.id), happenedAt: now, recordedAt: now });
 }
 
 type ContactInput = PartyInput & { readonly customer: string | null };

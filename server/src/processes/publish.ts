@@ -1,6 +1,7 @@
 import type { processes as contract, InputProblem, TypeOf } from '@ladder/contract';
 import {
   type Adoption,
+  actor,
   adoptVersion,
   type Catalogue,
   type Change,
@@ -16,6 +17,7 @@ import {
   type Moment,
   type ProcessDocument,
   type Publish,
+  personOf,
   readDocument,
   type Setting,
   type Standing,
@@ -124,7 +126,7 @@ async function effectOn(
 ): Promise<typeof NO_EFFECT> {
   const counts = { newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
   let openDeals = 0;
-  const moment = { by: '', happenedAt: now, recordedAt: now };
+  const moment = { by: actor('process', processId), happenedAt: now, recordedAt: now };
   const publish = await publishOf(tx, processId, draft, plan.graceUntil);
   for await (const ids of openDealBatches(tx, processId)) {
     const deals = await loadDeals(tx, ids);
@@ -250,7 +252,7 @@ async function makeLive(
   if (live) await versions.update({ id: live.id }, { state: 'superseded' });
   await versions.update(
     { id: draft.id },
-    { state: 'live', fields, grace, publishedAt, publishedBy: moment.by, savedAt: publishedAt },
+    { state: 'live', fields, grace, publishedAt, publishedBy: personOf(moment.by), savedAt: publishedAt },
   );
   await sql(tx, `update fields set first_used_at = :now where first_used_at is null and id = any(:ids::text[])`, {
     now: publishedAt,

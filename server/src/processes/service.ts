@@ -7,6 +7,7 @@ import {
   type HouseRule,
   type HouseRules,
   newDocument,
+  personActor,
   type Reason,
   readDocument,
   type StoredDocument,
@@ -241,7 +242,7 @@ export async function changeProcess(
         after: settings(after),
       },
     );
-    if (body.houseRules) await rejudgeProcess(tx, id, { by: person.id, happenedAt: now, recordedAt: now });
+    if (body.houseRules) await rejudgeProcess(tx, id, { by: personActor(person.id), happenedAt: now, recordedAt: now });
     return after;
   });
 }

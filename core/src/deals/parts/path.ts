@@ -1,5 +1,6 @@
 import type { MoveKind } from '../../gate/route.ts';
 import type { Instant } from '../../time/day.ts';
+import type { Actor } from '../actor.ts';
 import type { DealPart } from './part.ts';
 
 /** A move that counts: taken-back ones are dropped from the path. */
@@ -21,7 +22,7 @@ export interface PathStep {
   readonly graceUntil: Instant | null;
   readonly forced: 'no' | 'yes';
   readonly at: Instant;
-  readonly by: string;
+  readonly by: Actor;
 }
 
 /** The moves that the deal made, and how many there ever were. */

@@ -1,5 +1,6 @@
 import type { ProcessDocument } from '../../processes/document.ts';
 import type { Instant } from '../../time/day.ts';
+import type { Actor } from '../actor.ts';
 import type { FactPart } from './part.ts';
 import type { VisitsCarried } from './visits.ts';
 
@@ -7,7 +8,7 @@ export interface Tick {
   readonly item: string;
   readonly visitSeq: number;
   readonly at: Instant;
-  readonly by: string;
+  readonly by: Actor;
   /** When it was unticked; null while it stands. */
   readonly untickedAt: Instant | null;
 }

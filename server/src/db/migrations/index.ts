@@ -3,6 +3,7 @@ import { GraceAndRates1700000000002 } from './0002-grace-and-rates.ts';
 import { SessionsAndAccess1700000000003 } from './0003-sessions-and-access.ts';
 import { JournalCheckpoints1700000000004 } from './0004-journal-checkpoints.ts';
 import { Outcomes1700000000005 } from './0005-outcomes.ts';
+import { Actors1700000000006 } from './0006-actors.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -11,4 +12,5 @@ export const migrations = [
   SessionsAndAccess1700000000003,
   JournalCheckpoints1700000000004,
   Outcomes1700000000005,
+  Actors1700000000006,
 ];

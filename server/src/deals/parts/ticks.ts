@@ -1,4 +1,5 @@
 import { sql } from '../../db/sql.ts';
+import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
 import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
 
@@ -6,7 +7,7 @@ const COLUMNS = {
   item: 'item',
   visitSeq: 'visit_seq',
   at: ms('ticked_at'),
-  by: 'ticked_by',
+  by: 'coalesce(ticked_actor, ticked_by::text)',
   untickedAt: ms('unticked_at'),
 };
 
@@ -15,14 +16,18 @@ export const ticksStored: StoredPart<'ticks'> = {
   select: { ticks: 'ticks.list' },
   from: listOf('ticks', COLUMNS, 'ticks where deal_id = d.id and unticked_at is null', 'ticked_at'),
   write: async (tx, writes) => {
-    const rows = changedParts(writes, ({ ticks }) => ticks).map(({ deal, part }) => ({
-      deal_id: deal.id,
-      item: part.item,
-      ticked_at: iso(part.at),
-      ticked_by: part.by,
-      visit_seq: part.visitSeq,
-      unticked_at: iso(part.untickedAt),
-    }));
+    const rows = changedParts(writes, ({ ticks }) => ticks).map(({ deal, part }) => {
+      const { by_id, by_actor } = actorColumns(part.by);
+      return {
+        deal_id: deal.id,
+        item: part.item,
+        ticked_at: iso(part.at),
+        ticked_by: by_id,
+        ticked_actor: by_actor,
+        visit_seq: part.visitSeq,
+        unticked_at: iso(part.untickedAt),
+      };
+    });
     if (rows.length === 0) return;
     await sql(
       tx,
