@@ -29,6 +29,7 @@ export const factsEndpoints = {
   }),
   addField: endpoint({
     id: 'addField',
+    headers: ['Idempotency-Key'],
     method: 'post',
     path: '/fields',
     summary: 'Add a field',
@@ -62,6 +63,7 @@ export const factsEndpoints = {
   }),
   addCustomer: endpoint({
     id: 'addCustomer',
+    headers: ['Idempotency-Key'],
     method: 'post',
     path: '/customers',
     summary: 'Add a customer',
@@ -106,6 +108,7 @@ export const factsEndpoints = {
   }),
   addContact: endpoint({
     id: 'addContact',
+    headers: ['Idempotency-Key'],
     method: 'post',
     path: '/contacts',
     summary: 'Add a contact',

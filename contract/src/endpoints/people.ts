@@ -65,6 +65,7 @@ export const peopleEndpoints = {
   }),
   addPerson: endpoint({
     id: 'addPerson',
+    headers: ['Idempotency-Key'],
     method: 'post',
     path: '/people',
     summary: 'Add a person',
@@ -108,6 +109,7 @@ export const peopleEndpoints = {
   }),
   addTeam: endpoint({
     id: 'addTeam',
+    headers: ['Idempotency-Key'],
     method: 'post',
     path: '/teams',
     summary: 'Add a team',

@@ -18,6 +18,7 @@ export const processesEndpoints = {
   }),
   addProcess: endpoint({
     id: 'addProcess',
+    headers: ['Idempotency-Key'],
     method: 'post',
     path: '/processes',
     summary: 'Begin a process: a draft with one stage',
@@ -75,6 +76,7 @@ export const processesEndpoints = {
   }),
   beginDraft: endpoint({
     id: 'beginDraft',
+    headers: ['Idempotency-Key'],
     method: 'post',
     path: '/processes/{process}/draft',
     summary: 'Begin a draft from the live version',

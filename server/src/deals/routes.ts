@@ -1,13 +1,11 @@
 import { endpoints } from '@ladder/contract';
 import type { MoveTarget } from '@ladder/core';
-import type { Request, Router } from 'express';
-import type { EntityManager } from 'typeorm';
-import { type Context, inCommand } from '../context.ts';
-import { once } from '../http/idempotency.ts';
+import type { Router } from 'express';
+import type { Context } from '../context.ts';
+import { command } from '../http/command.ts';
 import { register } from '../http/register.ts';
-import { type Reply, reply } from '../http/reply.ts';
+import { reply } from '../http/reply.ts';
 import { invalid } from '../problems/problem.ts';
-import type { Person } from '../session/person.ts';
 import { eraseText } from './eraseText.ts';
 import { listJournal } from './journal.ts';
 import { getLanes } from './lanes.ts';
@@ -17,12 +15,6 @@ import { addActivity, addDeal, changeDeal, getDeal, setFollowUp, tickDealItem } 
 import { voidOneDeal } from './voiding.ts';
 
 export function dealRoutes(router: Router, context: Context): void {
-  /** One command in a transaction of its own, done once for its Idempotency-Key. */
-  const command = (
-    { person, request }: { readonly person: Person; readonly request: Request },
-    work: (tx: EntityManager) => Promise<Reply>,
-  ): Promise<Reply> => inCommand(context, (tx) => once(tx, person, request, context.clock.now(), () => work(tx)));
-
   register(router, context, endpoints.getLanes, async ({ params, query, person }) =>
     reply(await getLanes(context, person, params.process, query)),
   );
@@ -30,40 +22,40 @@ export function dealRoutes(router: Router, context: Context): void {
     reply(await listDeals(context, person, query)),
   );
   register(router, context, endpoints.addDeal, (input) =>
-    command(input, (tx) => addDeal(context, tx, input.person, input.body)),
+    command(context, input, (tx) => addDeal(context, tx, input.person, input.body)),
   );
   register(router, context, endpoints.getDeal, async ({ params, person }) =>
     reply(await getDeal(context, person, params.deal)),
   );
   register(router, context, endpoints.editDeal, (input) =>
-    command(input, (tx) => changeDeal(context, tx, input.person, input.params.deal, input.body)),
+    command(context, input, (tx) => changeDeal(context, tx, input.person, input.params.deal, input.body)),
   );
   register(router, context, endpoints.tickItem, (input) =>
-    command(input, (tx) => tickDealItem(context, tx, input.person, input.params.deal, input.body)),
+    command(context, input, (tx) => tickDealItem(context, tx, input.person, input.params.deal, input.body)),
   );
   register(router, context, endpoints.previewMove, async ({ params, query, person }) =>
     reply(await askGate(context, person, params.deal, targetOf(query))),
   );
   register(router, context, endpoints.moveDeal, (input) =>
-    command(input, (tx) => makeMove(context, tx, input.person, input.params.deal, input.body)),
+    command(context, input, (tx) => makeMove(context, tx, input.person, input.params.deal, input.body)),
   );
   register(router, context, endpoints.takeBackMove, (input) =>
-    command(input, (tx) => takeMoveBack(context, tx, input.person, input.params.deal, input.body)),
+    command(context, input, (tx) => takeMoveBack(context, tx, input.person, input.params.deal, input.body)),
   );
   register(router, context, endpoints.withdrawAttempt, (input) =>
-    command(input, (tx) => giveUpAttempt(context, tx, input.person, input.params.deal)),
+    command(context, input, (tx) => giveUpAttempt(context, tx, input.person, input.params.deal)),
   );
   register(router, context, endpoints.changeFollowUp, (input) =>
-    command(input, (tx) => setFollowUp(context, tx, input.person, input.params.deal, input.body)),
+    command(context, input, (tx) => setFollowUp(context, tx, input.person, input.params.deal, input.body)),
   );
   register(router, context, endpoints.addActivity, (input) =>
-    command(input, (tx) => addActivity(context, tx, input.person, input.params.deal, input.body)),
+    command(context, input, (tx) => addActivity(context, tx, input.person, input.params.deal, input.body)),
   );
   register(router, context, endpoints.voidDeal, (input) =>
-    command(input, (tx) => voidOneDeal(context, tx, input.person, input.params.deal, input.body)),
+    command(context, input, (tx) => voidOneDeal(context, tx, input.person, input.params.deal, input.body)),
   );
   register(router, context, endpoints.eraseText, (input) =>
-    command(input, (tx) => eraseText(context, tx, input.person, input.params.deal, input.params.seq)),
+    command(context, input, (tx) => eraseText(context, tx, input.person, input.params.deal, input.params.seq)),
   );
   register(router, context, endpoints.listJournal, async ({ params, query, person }) =>
     reply(await listJournal(context, person, params.deal, query)),

@@ -137,7 +137,9 @@ describe('waiting for a lock', () => {
     await holder.query('commit');
     await holder.end();
     const answers = await Promise.all(waiting);
-    expect(new Set(answers.map(({ status }) => status))).toEqual(new Set([200]));
+    // On a machine that is slow enough, whoever waited for five seconds is told to try again; nothing else is told.
+    expect(answers.filter(({ status }) => status !== 200 && status !== 503).map(({ body }) => body)).toEqual([]);
+    expect(answers.some(({ status }) => status === 200)).toBe(true);
     expect((await maren.get(`/deals/${held.id}`)).body.revision).toBe(2);
   });
 

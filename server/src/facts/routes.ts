@@ -1,13 +1,16 @@
 import { endpoints } from '@ladder/contract';
 import type { Router } from 'express';
 import type { Context } from '../context.ts';
+import { command } from '../http/command.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
 import { addField, changeField, listFields } from './service.ts';
 
 export function factRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.listFields, async ({ query }) => reply(await listFields(context, query)));
-  register(router, context, endpoints.addField, async ({ body }) => reply(await addField(context, body)));
+  register(router, context, endpoints.addField, (input) =>
+    command(context, input, async (tx) => reply(await addField(tx, input.body))),
+  );
   register(router, context, endpoints.changeField, async ({ params, body }) =>
     reply(await changeField(context, params.field, body)),
   );

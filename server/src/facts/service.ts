@@ -9,6 +9,7 @@ import {
   formulaFields,
   LAST_DAY,
 } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
 import { type Context, inCommand } from '../context.ts';
 import { FieldEntity } from '../db/entities/field.ts';
 import { sql } from '../db/sql.ts';
@@ -31,29 +32,27 @@ export async function listFields(context: Context, query: { after?: string; limi
 }
 
 /** Adds a field. Its type and unit are for good: another one means another field (S30). */
-export async function addField(context: Context, input: TypeOf<typeof facts.newField>): Promise<Field> {
+export async function addField(tx: EntityManager, input: TypeOf<typeof facts.newField>): Promise<Field> {
   const field: Field = { ...input, id: newKey() };
-  return inCommand(context, async (tx) => {
-    const problems = fieldProblems(field, await presentCatalogue(tx));
-    if (problems.length > 0) throw invalid(problems);
-    const [{ place } = { place: 0 }] = await sql<{ place: number }>(
-      tx,
-      `select coalesce(max(place), 0) + 1 as place from fields`,
-    );
-    await tx.getRepository(FieldEntity).insert({
-      id: field.id,
-      holder: field.holder,
-      type: field.type,
-      name: field.name,
-      nameFold: foldText(field.name),
-      definition: field,
-      searchable: false,
-      firstUsedAt: null,
-      place,
-    });
-    if (field.type === 'calculated' && field.holder !== 'deal') await recalculateParties(tx, field.holder);
-    return field;
+  const problems = fieldProblems(field, await presentCatalogue(tx));
+  if (problems.length > 0) throw invalid(problems);
+  const [{ place } = { place: 0 }] = await sql<{ place: number }>(
+    tx,
+    `select coalesce(max(place), 0) + 1 as place from fields`,
+  );
+  await tx.getRepository(FieldEntity).insert({
+    id: field.id,
+    holder: field.holder,
+    type: field.type,
+    name: field.name,
+    nameFold: foldText(field.name),
+    definition: field,
+    searchable: false,
+    firstUsedAt: null,
+    place,
   });
+  if (field.type === 'calculated' && field.holder !== 'deal') await recalculateParties(tx, field.holder);
+  return field;
 }
 
 function fieldProblems(field: Field, catalogue: Catalogue): { pointer: string; detail: string }[] {

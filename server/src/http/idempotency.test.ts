@@ -53,6 +53,28 @@ describe('a request that is sent again (S35)', () => {
     expect(await count()).toBe(before + 1);
   });
 
+  it.each([
+    ['/customers', { name: 'Repeated Gardens', values: {} }],
+    ['/contacts', { name: 'Repeated Person', values: {}, customer: null }],
+    ['/fields', { holder: 'deal', type: 'number', name: 'Repeated number' }],
+    ['/teams', { name: 'Repeated team' }],
+    ['/people', { name: 'R', email: 'r@test.example', role: 'seller', teams: [], password: 'a long enough password' }],
+    ['/processes', { name: 'Repeated process', kind: 'deal', currency: 'GBP', firstStage: 'First' }],
+  ])('adds nothing twice to %s', async (path, body) => {
+    const key = { 'Idempotency-Key': `adding to ${path}` };
+    const first = await maren.post(path, body, 201, key);
+    expect((await maren.post(path, body, 201, key)).body).toEqual(first.body);
+  });
+
+  it('begins one draft, and is given its tag again', async () => {
+    const path = `/processes/${test.process}/draft`;
+    const first = await maren.post(path, {}, 201, { 'Idempotency-Key': 'draft' });
+    const again = await maren.post(path, {}, 201, { 'Idempotency-Key': 'draft' });
+    expect(again.body).toEqual(first.body);
+    expect(again.headers.get('ETag')).toBe(first.headers.get('ETag'));
+    await maren.post(path, {}, 409);
+  });
+
   it('has a key of at most 200 characters', async () => {
     const { body } = await add(maren, 'Long key', 'k'.repeat(201), 400);
     expect(body.errors[0].pointer).toBe('/header/Idempotency-Key');

@@ -51,7 +51,7 @@ export async function once(
     {
       ...scope,
       status: result.status ?? null,
-      answer: { body: result.body },
+      answer: { body: result.body, headers: result.headers },
     },
   );
   return result;
@@ -64,6 +64,6 @@ async function replay(tx: EntityManager, scope: { person: string; key: string },
     scope,
   );
   if (!row?.request_hash.equals(hash)) throw new Problem(422, 'This Idempotency-Key was used for another request.');
-  const { body } = row.answer as { body: unknown };
-  return row.status === null ? { body } : { body, status: row.status };
+  const answer = row.answer as Reply;
+  return row.status === null ? answer : { ...answer, status: row.status };
 }

@@ -102,13 +102,15 @@ async function checkedValues(
   return recalculatedParty({ ...before, ...Object.fromEntries(written) }, holder, await partyExchange(tx, catalogue));
 }
 
-export async function addCustomer(context: Context, { name, values: given }: PartyInput): Promise<unknown> {
-  return inCommand(context, async (tx) => {
-    const values = await checkedValues(tx, 'customer', given);
-    const id = newId(context.clock.now());
-    await tx.getRepository(CustomerEntity).insert({ id, name, nameFold: foldText(name), values });
-    return { id, name, values };
-  });
+export async function addCustomer(
+  { clock }: Context,
+  tx: EntityManager,
+  { name, values: given }: PartyInput,
+): Promise<unknown> {
+  const values = await checkedValues(tx, 'customer', given);
+  const id = newId(clock.now());
+  await tx.getRepository(CustomerEntity).insert({ id, name, nameFold: foldText(name), values });
+  return { id, name, values };
 }
 
 /** Changes what is given of a customer, and judges its open deals again: criteria may read what changed (S29). */
@@ -196,25 +198,18 @@ async function requireCustomer(tx: EntityManager, person: Person, customer: stri
 }
 
 export async function addContact(
-  context: Context,
+  { clock }: Context,
+  tx: EntityManager,
   person: Person,
   { name, values: given, customer }: ContactInput,
 ): Promise<unknown> {
-  return inCommand(context, async (tx) => {
-    const values = await checkedValues(tx, 'contact', given);
-    await requireCustomer(tx, person, customer);
-    const id = newId(context.clock.now());
-    await sql(
-      tx,
-      `insert into contacts (id, customer_id, name, name_fold, values) values (:id, :customer, :name, :fold, :values)`,
-      {
-        id,
-        customer,
-        name,
-        fold: foldText(name),
-        values,
-      },
-    );
-    return { id, customer, name, values };
-  });
+  const values = await checkedValues(tx, 'contact', given);
+  await requireCustomer(tx, person, customer);
+  const id = newId(clock.now());
+  await sql(
+    tx,
+    `insert into contacts (id, customer_id, name, name_fold, values) values (:id, :customer, :name, :fold, :values)`,
+    { id, customer, name, fold: foldText(name), values },
+  );
+  return { id, customer, name, values };
 }

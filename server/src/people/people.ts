@@ -43,17 +43,18 @@ async function pageOfPeople(context: Context, query: ListQuery, columns: string,
   );
 }
 
-export async function addPerson(context: Context, input: TypeOf<typeof contract.newPerson>): Promise<Person> {
-  const id = newId(context.clock.now());
-  const passwordHash = await hash(input.password);
-  return inCommand(context, async (tx) => {
-    const { name, email, role, teams } = input;
-    await tx
-      .getRepository(PersonEntity)
-      .insert({ id, name, email, emailFold: foldText(email), title: '', role, passwordHash, active: true });
-    await putInTeams(tx, id, teams);
-    return { id, name, role, teams };
-  });
+export async function addPerson(
+  { clock }: Context,
+  tx: EntityManager,
+  { name, email, role, teams, password }: TypeOf<typeof contract.newPerson>,
+): Promise<Person> {
+  const id = newId(clock.now());
+  const passwordHash = await hash(password);
+  await tx
+    .getRepository(PersonEntity)
+    .insert({ id, name, email, emailFold: foldText(email), title: '', role, passwordHash, active: true });
+  await putInTeams(tx, id, teams);
+  return { id, name, role, teams };
 }
 
 async function putInTeams(tx: EntityManager, person: string, teams: readonly string[]): Promise<void> {

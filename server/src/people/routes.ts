@@ -2,6 +2,7 @@ import { endpoints, SESSION_COOKIE } from '@ladder/contract';
 import { serialize } from 'cookie';
 import type { Router } from 'express';
 import type { Context } from '../context.ts';
+import { command } from '../http/command.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
 import { sessionToken } from '../session/person.ts';
@@ -27,13 +28,17 @@ export function peopleRoutes(router: Router, context: Context): void {
   });
   register(router, context, endpoints.getOffers, async () => reply(await demoOffers(context)));
   register(router, context, endpoints.listPeople, async ({ query }) => reply(await listPeople(context, query)));
-  register(router, context, endpoints.addPerson, async ({ body }) => reply(await addPerson(context, body)));
+  register(router, context, endpoints.addPerson, (input) =>
+    command(context, input, async (tx) => reply(await addPerson(context, tx, input.body))),
+  );
   register(router, context, endpoints.listTeams, async ({ query }) => reply(await listTeams(context, query)));
   register(router, context, endpoints.listAccounts, async ({ query }) => reply(await listAccounts(context, query)));
   register(router, context, endpoints.changeAccount, async ({ params, body }) =>
     reply(await changeAccount(context, params.person, body)),
   );
-  register(router, context, endpoints.addTeam, async ({ body }) => reply(await addTeam(context, body.name)));
+  register(router, context, endpoints.addTeam, (input) =>
+    command(context, input, async (tx) => reply(await addTeam(context, tx, input.body.name))),
+  );
   register(router, context, endpoints.renameTeam, async ({ params, body }) =>
     reply(await renameTeam(context, params.team, body.name)),
   );

@@ -1,4 +1,5 @@
 import { foldText } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
 import type { Context } from '../context.ts';
 import { TeamEntity } from '../db/entities/team.ts';
 import { sql } from '../db/sql.ts';
@@ -21,9 +22,9 @@ export async function listTeams(context: Context, query: ListQuery): Promise<unk
   );
 }
 
-export async function addTeam(context: Context, name: string): Promise<unknown> {
-  const id = newId(context.clock.now());
-  await context.dataSource.getRepository(TeamEntity).insert({ id, name, nameFold: foldText(name) });
+export async function addTeam({ clock }: Context, tx: EntityManager, name: string): Promise<unknown> {
+  const id = newId(clock.now());
+  await tx.getRepository(TeamEntity).insert({ id, name, nameFold: foldText(name) });
   return { id, name };
 }
 

@@ -54,16 +54,14 @@ async function presentDraft(tx: EntityManager, row: ProcessVersionRow): Promise<
 }
 
 /** Begins a draft as a copy of the live version. */
-export async function beginDraft(context: Context, process: string): Promise<Draft> {
-  return inCommand(context, async (tx) => {
-    const live = await tx.getRepository(ProcessVersionEntity).findOneBy({ processId: process, state: 'live' });
-    if (!live) throw notFound('process with a live version');
-    if (await draftOf(tx, process)) throw new Problem(409, 'This process already has a draft.');
-    await insertDraft(tx, process, live.number + 1, live.document, context.clock.now());
-    const row = await draftOf(tx, process);
-    if (!row) throw notFound('draft');
-    return presentDraft(tx, row);
-  });
+export async function beginDraft({ clock }: Context, tx: EntityManager, process: string): Promise<Draft> {
+  const live = await tx.getRepository(ProcessVersionEntity).findOneBy({ processId: process, state: 'live' });
+  if (!live) throw notFound('process with a live version');
+  if (await draftOf(tx, process)) throw new Problem(409, 'This process already has a draft.');
+  await insertDraft(tx, process, live.number + 1, live.document, clock.now());
+  const row = await draftOf(tx, process);
+  if (!row) throw notFound('draft');
+  return presentDraft(tx, row);
 }
 
 /** Saves the draft if nobody saved it since; a draft may be unfinished, so it is checked when it is published. */

@@ -1,6 +1,7 @@
 import { endpoints } from '@ladder/contract';
 import type { Request, Router } from 'express';
 import { type Context, inLongWork } from '../context.ts';
+import { command } from '../http/command.ts';
 import { once } from '../http/idempotency.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
@@ -13,8 +14,8 @@ export function processRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.listProcesses, async ({ query, person }) =>
     reply(await listProcesses(context, person, query)),
   );
-  register(router, context, endpoints.addProcess, async ({ body, person }) =>
-    reply(await addProcess(context, person, body)),
+  register(router, context, endpoints.addProcess, (input) =>
+    command(context, input, async (tx) => reply(await addProcess(context, tx, input.person, input.body))),
   );
   register(router, context, endpoints.getProcess, async ({ params, person }) =>
     reply(await getProcess(context.dataSource, person, params.process)),
@@ -26,8 +27,8 @@ export function processRoutes(router: Router, context: Context): void {
     reply(await getVersion(context, person, params.process, params.number)),
   );
   register(router, context, endpoints.getDraft, async ({ params }) => withTag(await getDraft(context, params.process)));
-  register(router, context, endpoints.beginDraft, async ({ params }) =>
-    withTag(await beginDraft(context, params.process)),
+  register(router, context, endpoints.beginDraft, (input) =>
+    command(context, input, async (tx) => withTag(await beginDraft(context, tx, input.params.process))),
   );
   register(router, context, endpoints.saveDraft, async ({ params, body, request }) =>
     withTag(await saveDraft(context, params.process, body.document, seenRevision(request))),

@@ -14,7 +14,7 @@ import {
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/dealAccess.ts';
-import { type Context, inCommand, inLongWork } from '../context.ts';
+import { type Context, inLongWork } from '../context.ts';
 import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
 import { at, type Connection, sql } from '../db/sql.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
@@ -166,14 +166,15 @@ export async function getVersion(context: Context, person: Person, process: stri
 
 /** Begins a process: a first draft with one stage, which works as it is. */
 export async function addProcess(
-  context: Context,
+  { clock }: Context,
+  tx: EntityManager,
   person: Person,
-  body: TypeOf<typeof contract.newProcess>,
+  { name, kind, currency, firstStage }: TypeOf<typeof contract.newProcess>,
 ): Promise<Detail> {
-  const now = context.clock.now();
+  const now = clock.now();
   const id = newId(now);
-  const document = newDocument(body.name, body.kind, body.currency, { id: newKey(), name: body.firstStage });
-  const problems = checkDocument(document, await presentCatalogue(context.dataSource));
+  const document = newDocument(name, kind, currency, { id: newKey(), name: firstStage });
+  const problems = checkDocument(document, await presentCatalogue(tx));
   if (problems.length > 0)
     throw invalid(
       problems.map(({ pointer, detail }) => ({
@@ -181,21 +182,13 @@ export async function addProcess(
         detail,
       })),
     );
-  return inCommand(context, async (tx) => {
-    const [calendar] = await sql<{ id: string }>(tx, `select id from calendars order by name limit 1`);
-    const calendarId = calendar?.id ?? (await addPlainCalendar(tx, now));
-    await tx.getRepository(ProcessEntity).insert({
-      id,
-      name: body.name,
-      nameFold: foldText(body.name),
-      kind: body.kind,
-      calendarId,
-      closedToNew: false,
-      houseRules: {},
-    });
-    await insertDraft(tx, id, 1, document, now);
-    return getProcess(tx, person, id);
-  });
+  const [calendar] = await sql<{ id: string }>(tx, `select id from calendars order by name limit 1`);
+  const calendarId = calendar?.id ?? (await addPlainCalendar(tx, now));
+  await tx
+    .getRepository(ProcessEntity)
+    .insert({ id, name, nameFold: foldText(name), kind, calendarId, closedToNew: false, houseRules: {} });
+  await insertDraft(tx, id, 1, document, now);
+  return getProcess(tx, person, id);
 }
 
 async function addPlainCalendar(tx: EntityManager, now: number): Promise<string> {

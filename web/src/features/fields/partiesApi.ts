@@ -1,6 +1,6 @@
 import type { endpoints } from '@ladder/contract';
 import type { Values } from '@ladder/core';
-import { type AnswerOf, api, queryString } from '../../client/api.ts';
+import { type AnswerOf, api, PRESS, queryString } from '../../client/api.ts';
 
 type E = typeof endpoints;
 
@@ -23,6 +23,7 @@ export const partiesApi = api.injectEndpoints({
         url: `/${kind}`,
         method: 'POST',
         body: { name, values: {}, ...(kind === 'contacts' ? { customer } : {}) },
+        headers: PRESS,
       }),
       invalidatesTags: ['Party'],
     }),

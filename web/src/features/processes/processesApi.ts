@@ -19,7 +19,7 @@ export const processesApi = api.injectEndpoints({
     }),
     getProcess: build.query<ProcessDetail, string>({ query: (id) => `/processes/${id}`, providesTags: ['Process'] }),
     addProcess: build.mutation<ProcessDetail, BodyOf<E['addProcess']>>({
-      query: (body) => ({ url: '/processes', method: 'POST', body }),
+      query: (body) => ({ url: '/processes', method: 'POST', body, headers: PRESS }),
       invalidatesTags: ['Process'],
     }),
     changeProcess: build.mutation<ProcessDetail, { id: string; body: BodyOf<E['changeProcess']> }>({
@@ -28,7 +28,7 @@ export const processesApi = api.injectEndpoints({
     }),
     getDraft: build.query<Draft, string>({ query: (id) => `/processes/${id}/draft`, providesTags: ['Draft'] }),
     beginDraft: build.mutation<Draft, string>({
-      query: (id) => ({ url: `/processes/${id}/draft`, method: 'POST' }),
+      query: (id) => ({ url: `/processes/${id}/draft`, method: 'POST', headers: PRESS }),
       invalidatesTags: ['Process', 'Draft'],
     }),
     saveDraft: build.mutation<Draft, { id: string; document: ProcessDocument; revision: number }>({
@@ -57,7 +57,7 @@ export const processesApi = api.injectEndpoints({
       invalidatesTags: ['Process', 'Draft', 'Deals', 'Deal'],
     }),
     addField: build.mutation<AnswerOf<E['addField']>, BodyOf<E['addField']>>({
-      query: (body) => ({ url: '/fields', method: 'POST', body }),
+      query: (body) => ({ url: '/fields', method: 'POST', body, headers: PRESS }),
       invalidatesTags: ['Fields'],
     }),
   }),

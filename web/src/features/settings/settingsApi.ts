@@ -1,5 +1,5 @@
 import type { endpoints, people, rates, TypeOf } from '@ladder/contract';
-import { type AnswerOf, api, type BodyOf, queryString } from '../../client/api.ts';
+import { type AnswerOf, api, type BodyOf, PRESS, queryString } from '../../client/api.ts';
 
 type E = typeof endpoints;
 export type Account = TypeOf<typeof people.account>;
@@ -15,6 +15,7 @@ export const settingsApi = api.injectEndpoints({
       providesTags: ['People'],
     }),
     addPerson: build.mutation<AnswerOf<E['addPerson']>, BodyOf<E['addPerson']>>({
+      // Not kept as a press: the browser would keep the password with it. The address is anyone's but once.
       query: (body) => ({ url: '/people', method: 'POST', body }),
       invalidatesTags: ['People'],
     }),
@@ -23,7 +24,7 @@ export const settingsApi = api.injectEndpoints({
       invalidatesTags: ['People', 'Session', 'Deal', 'Deals'],
     }),
     addTeam: build.mutation<Team, string>({
-      query: (name) => ({ url: '/teams', method: 'POST', body: { name } }),
+      query: (name) => ({ url: '/teams', method: 'POST', body: { name }, headers: PRESS }),
       invalidatesTags: ['People'],
     }),
     renameTeam: build.mutation<Team, Team>({
