@@ -1,26 +1,24 @@
 export { canonicalText } from './canonicalText.ts';
 export { recordActivity } from './commands/activity.ts';
-export { type Adoption, type AdoptionProblem, adoptVersion } from './commands/adoptVersion.ts';
+export { type Adoption, adoptVersion } from './commands/adoptVersion.ts';
 export { andThen } from './commands/andThen.ts';
-export { changeBy, type Step, type Stepped } from './commands/change.ts';
-export { createDeal, type ImportedHistory, type NewDeal } from './commands/create.ts';
+export { changeBy, type Step } from './commands/change.ts';
+export { createDeal } from './commands/create.ts';
 export { type EditDealProblem, editDeal, editStep, type FieldEdit } from './commands/edit.ts';
 export { recordErasure } from './commands/eraseText.ts';
 export { changeFollowUp } from './commands/followUp.ts';
-export { type MoveAnswer, type MoveProblem, type MoveRequest, moveDeal, previewMove } from './commands/move.ts';
+export { type MoveAnswer, type MoveProblem, moveDeal, previewMove } from './commands/move.ts';
 export { rejudgeDeal } from './commands/rejudgeDeal.ts';
-export { renameDeal, renameStep } from './commands/rename.ts';
+export { renameStep } from './commands/rename.ts';
 export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack, takeBackStep } from './commands/takeBack.ts';
-export { type TickProblem, tickItem } from './commands/tick.ts';
-export { type DealUpdate, type NotMoved, updateDeal } from './commands/updateDeal.ts';
+export { tickItem } from './commands/tick.ts';
+export { type NotMoved, updateDeal } from './commands/updateDeal.ts';
 export { recordMerge, voidDeal } from './commands/voidDeal.ts';
 export { withdrawAttempt } from './commands/withdrawAttempt.ts';
-export { describeFinding, type FindingWords, type ToldDeal } from './compliance/describeFinding.ts';
-export { type Expected, expectedFindings } from './compliance/expectedFindings.ts';
+export { describeFinding, type ToldDeal } from './compliance/describeFinding.ts';
+export { expectedFindings } from './compliance/expectedFindings.ts';
 export { owedItems } from './compliance/owed.ts';
-export { rejudge } from './compliance/rejudge.ts';
 export { checkCriterion, type Problem } from './criteria/check.ts';
-export { clockDays } from './criteria/clockDays.ts';
 export { compile } from './criteria/compile.ts';
 export {
   COMPARISONS,
@@ -28,57 +26,37 @@ export {
   type Condition,
   type ConditionKind,
   type Criterion,
-  conditionsOf,
-  fieldsReadBy,
   isGroup,
   JOURNEY_FACTS,
-  type JourneyFact,
   type Operand,
   type Term,
 } from './criteria/criterion.ts';
-export { type Explanation, evaluate } from './criteria/evaluate.ts';
-export type { Facts } from './criteria/facts.ts';
+export { evaluate } from './criteria/evaluate.ts';
 export { and, type Kleene, not, or } from './criteria/kleene.ts';
 export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts';
-export { dateText, type NameOf, operandName, type Piece, phrase, sentence, valueText } from './criteria/phrase.ts';
-export { type Actor, actor, OTHER_ACTORS, type OtherActor, personActor, personOf, readActor } from './deals/actor.ts';
+export { type NameOf, operandName, type Piece, sentence, valueText } from './criteria/phrase.ts';
+export { type Actor, actor, personActor, personOf, readActor } from './deals/actor.ts';
 export { type Deal, type DealHead, type DealStatus, type DealWith, isClosed } from './deals/deal.ts';
-export { dealFacts, factsOfSnapshot, type Snapshot, snapshotOf } from './deals/dealFacts.ts';
+export { dealFacts } from './deals/dealFacts.ts';
 export {
   FINDING_KINDS,
   FINDING_NAMES,
   FINDING_ORIGINS,
   type Finding,
   type FindingKind,
-  type FindingOrigin,
-  OPEN_ENDED,
   STANDINGS,
   type Standing,
   standingAt,
   standsAt,
 } from './deals/finding.ts';
-export { NO_ACTIVITY } from './deals/parts/activities.ts';
-export type { Attempt } from './deals/parts/attempt.ts';
-export type { PathStep } from './deals/parts/path.ts';
-export { SPAN_ASPECTS, type Span, type SpanAspect } from './deals/parts/spans.ts';
 export { type Tick, tickedItems } from './deals/parts/ticks.ts';
-export { textValue, type UsedRate } from './deals/parts/values.ts';
-export { presentVisit, type Visit } from './deals/parts/visits.ts';
-export type { Waiver } from './deals/parts/waivers.ts';
+export { textValue } from './deals/parts/values.ts';
+export { presentVisit } from './deals/parts/visits.ts';
 export { DEAL_PART_NAMES, type DealPartName, FACT_PARTS, type FactPartName } from './deals/parts.ts';
-export type {
-  ActivityRecord,
-  Change,
-  DealRecord,
-  JournalEntry,
-  KeptVerdict,
-  MoveRecord,
-  RefusalRecord,
-} from './deals/record.ts';
+export type { ActivityRecord, Change, DealRecord, JournalEntry, MoveRecord, RefusalRecord } from './deals/record.ts';
 export type { Moment, Reason, Setting } from './deals/setting.ts';
 export { ACTIVITY_KINDS, type ActivityKind } from './events/activity.ts';
 export { describeEntry } from './events/describeEntry.ts';
-export type { EventKind, EventWords } from './events/event.ts';
 export { EVENT_KINDS, JOURNAL_KINDS, type JournalBody } from './events/kinds.ts';
 export type { DealLink } from './events/records.ts';
 export { calculate, formulaFields, sourceFields, withCalculated } from './facts/calculate.ts';
@@ -100,10 +78,8 @@ export {
   describeValueProblem,
   type FactValue,
   foldText,
-  isEmpty,
   isMoney,
   normaliseValue,
-  type ValueProblem,
   type Values,
 } from './facts/value.ts';
 export {
@@ -115,13 +91,13 @@ export {
   orderOf,
 } from './formats/dateOrder.ts';
 export { DELIMITERS, type Delimiter, guessDelimiter } from './formats/delimiter.ts';
-export { harmlessCell, plainCell } from './formats/harmlessCell.ts';
+export { harmlessCell } from './formats/harmlessCell.ts';
 export { type ColumnTarget, DEAL_COLUMNS, type DealColumn, guessColumns } from './formats/importColumn.ts';
-export { type CellTerms, type Lookup, readCell, readDate } from './formats/readCell.ts';
-export { type ImportedRow, type ImportTerms, type RowProblem, readRow } from './formats/readRow.ts';
+export { type Lookup, readCell } from './formats/readCell.ts';
+export { type ImportedRow, type ImportTerms, readRow } from './formats/readRow.ts';
 export { type AskedItem, assembleGate } from './gate/assemble.ts';
 export { type CompiledGate, compileGate } from './gate/compileGate.ts';
-export { fieldsAsked, itemsOf, itemsToEnter, itemsToLeave } from './gate/item.ts';
+export { fieldsAsked, itemsOf, itemsToEnter } from './gate/item.ts';
 export { type ChangedRequirements, changedRequirements, type Publish } from './gate/publish.ts';
 export {
   MOVE_KINDS,
@@ -136,7 +112,6 @@ export {
 export { GATE_ANSWERS, type GateAnswer, judgeGate, type Verdict } from './gate/verdict.ts';
 export {
   amountToMinor,
-  type CurrencyPair,
   convert,
   type Exchange,
   halfEvenRatio,
@@ -149,7 +124,7 @@ export {
   weightedMinor,
 } from './money/money.ts';
 export { countedMedian, type DayCountRow } from './movement/countedMedian.ts';
-export { type StageCounts, type StageMovement, stageMovement } from './movement/stageMovement.ts';
+export { type StageCounts, stageMovement } from './movement/stageMovement.ts';
 export { type Share, wilson } from './movement/wilson.ts';
 export { checkDocument } from './processes/check.ts';
 export { askedBy, diffDocuments, type ProcessChange, touchesGates } from './processes/diff.ts';
@@ -157,10 +132,8 @@ export {
   DOCUMENT_FORMAT,
   type FieldSection,
   newDocument,
-  newStage,
   OUTCOME_COUNTS,
   type Outcome,
-  type OutcomeCount,
   outcomeOf,
   PROCESS_KINDS,
   type ProcessDocument,
@@ -179,31 +152,25 @@ export type { ChecklistItem } from './requirements/checklist.ts';
 export { describeActual, describeItem } from './requirements/describeItem.ts';
 export {
   ASKED_AT,
-  type AskedAt,
   BINDINGS,
   type Binding,
   type GateFacts,
   ITEM_STATES,
   type ItemBase,
-  type ItemState,
   isOpen,
   LEVELS,
   type Level,
-  type Remedy,
 } from './requirements/item.ts';
 export { requirementProblems } from './requirements/itemParts.ts';
 export { type ItemVerdict, judgeItem } from './requirements/judgeItem.ts';
 export type { RequirementKind } from './requirements/kind.ts';
-export { type GateItem, REQUIREMENT_KINDS, type Requirement } from './requirements/kinds.ts';
+export { REQUIREMENT_KINDS, type Requirement } from './requirements/kinds.ts';
 export { failed, ok, type Result } from './result.ts';
 export type { Shape, Shapes } from './shape.ts';
 export {
-  addWorkingDays,
   type Calendar,
   calendarDaysOf,
-  countWorkingDays,
   type DayCount,
-  isWorkingDay,
   MONDAY_TO_FRIDAY,
   moveOnDay,
   type Target,
@@ -211,12 +178,9 @@ export {
 export {
   addDays,
   type Day,
-  dayFromNumber,
   dayNumber,
   daysBetween,
   FIRST_DAY,
-  type Instant,
-  isTimeZone,
   isUsualDay,
   LAST_DAY,
   localDay,

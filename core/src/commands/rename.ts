@@ -1,18 +1,11 @@
-import type { Deal } from '../deals/deal.ts';
-import type { Change } from '../deals/record.ts';
-import type { Moment, Setting } from '../deals/setting.ts';
-import { failed, ok, type Result } from '../result.ts';
-import { changeBy, journal, type Step } from './change.ts';
+import { failed, ok } from '../result.ts';
+import { journal, type Step } from './change.ts';
 
 interface Closed {
   readonly code: 'closed';
 }
 
 /** The deal under another name. Errors: the deal is closed. */
-export const renameDeal = (deal: Deal, setting: Setting, name: string, asked: Moment): Result<Change, Closed> =>
-  changeBy(deal, setting, asked, renameStep(name));
-
-/** The same as a step. */
 export const renameStep =
   (name: string): Step<Closed> =>
   (deal, moment) => {

@@ -24,17 +24,6 @@ export function isWorkingDay(day: Day, calendar: Calendar): boolean {
 }
 
 /**
- * Working days from `from` to `to`, both ends counted; negative where `to` comes first.
- * This is the count that spreadsheets call NETWORKDAYS (OpenDocument 1.2 part 2, 6.10.14).
- */
-export function countWorkingDays(from: Day, to: Day, calendar: Calendar): number {
-  const [low, high] = [dayNumber(from), dayNumber(to)].sort((a, b) => a - b) as [number, number];
-  let count = 0;
-  for (let number = low; number <= high; number++) if (isWorkingDay(dayFromNumber(number), calendar)) count++;
-  return dayNumber(from) <= dayNumber(to) ? count : 0 - count;
-}
-
-/**
  * The day that lies `days` working days after `day`, which itself is not counted
  * (WORKDAY of OpenDocument 1.2 part 2, 6.10.23). A calendar without working days gives `day` back.
  */

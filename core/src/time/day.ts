@@ -87,13 +87,3 @@ export function startOfDay(day: Day, zone: string): Instant {
 }
 
 const starts = new Map<string, Instant>();
-
-/** Whether the text names a time zone that this platform knows. */
-export function isTimeZone(zone: string): boolean {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: zone });
-    return true;
-  } catch {
-    return false;
-  }
-}

@@ -1,7 +1,25 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addWorkingDays, calendarDaysOf, countWorkingDays, MONDAY_TO_FRIDAY, moveOnDay } from './calendar.ts';
-import { addDays, dayFromNumber, dayNumber, daysBetween, localDay, parseDay, startOfDay } from './day.ts';
+import {
+  addWorkingDays,
+  type Calendar,
+  calendarDaysOf,
+  isWorkingDay,
+  MONDAY_TO_FRIDAY,
+  moveOnDay,
+} from './calendar.ts';
+import { addDays, type Day, dayFromNumber, dayNumber, daysBetween, localDay, parseDay, startOfDay } from './day.ts';
+
+/**
+ * Working days from `from` to `to`, both ends counted; negative where `to` comes first.
+ * This is the count that spreadsheets call NETWORKDAYS (OpenDocument 1.2 part 2, 6.10.14).
+ */
+function countWorkingDays(from: Day, to: Day, calendar: Calendar): number {
+  const [low, high] = [dayNumber(from), dayNumber(to)].sort((a, b) => a - b) as [number, number];
+  let count = 0;
+  for (let number = low; number <= high; number++) if (isWorkingDay(dayFromNumber(number), calendar)) count++;
+  return dayNumber(from) <= dayNumber(to) ? count : 0 - count;
+}
 
 describe('days', () => {
   it('refuses days that do not exist', () => {

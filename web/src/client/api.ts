@@ -3,13 +3,12 @@ import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import { keyOfPress, pressAnswered } from './pressKeys.ts';
 import { sessionEnded } from './sessionSlice.ts';
 
-export type ProblemDocument = TypeOf<typeof problem>;
+type ProblemDocument = TypeOf<typeof problem>;
 export type Session = TypeOf<typeof people.session>;
 
 /** What an endpoint of the contract answers with, takes as its body, and as its query. */
 export type AnswerOf<E> = E extends Endpoint<infer _Params, infer _Query, infer _Body, infer Answer> ? Answer : never;
 export type BodyOf<E> = E extends Endpoint<infer _Params, infer _Query, infer Body, infer _Answer> ? Body : never;
-export type QueryOf<E> = E extends Endpoint<infer _Params, infer Query, infer _Body, infer _Answer> ? Query : never;
 
 const TOKEN_HEADER = 'X-Ladder-Token';
 let token: string | null = null;

@@ -5,12 +5,12 @@ type E = typeof endpoints;
 export type ComplianceSummary = AnswerOf<E['getCompliance']>;
 export type FindingRow = AnswerOf<E['listFindings']>['items'][number];
 
-export interface MeasureFilters {
+interface MeasureFilters {
   readonly owner?: string;
   readonly team?: string;
 }
 
-export const complianceApi = api.injectEndpoints({
+const complianceApi = api.injectEndpoints({
   endpoints: (build) => ({
     getCompliance: build.query<ComplianceSummary, { process: string; filters: MeasureFilters }>({
       query: ({ process, filters }) => `/processes/${process}/compliance${queryString({ ...filters })}`,

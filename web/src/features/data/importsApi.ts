@@ -7,7 +7,7 @@ export type ImportPreview = TypeOf<typeof imports.preview>;
 export type ImportSettings = TypeOf<typeof imports.settings>;
 export type Uploaded = AnswerOf<E['uploadImport']>;
 
-export const importsApi = api.injectEndpoints({
+const importsApi = api.injectEndpoints({
   endpoints: (build) => ({
     listImports: build.infiniteQuery<AnswerOf<E['listImports']>, void, string | null>({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },

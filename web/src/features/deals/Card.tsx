@@ -3,7 +3,7 @@ import { shortValue } from '../../parts/format.ts';
 import type { DealCard } from './dealsApi.ts';
 
 /** What a card says at its right: what holds it, what flags it, what is missing, or that it is ready. */
-export function cardState(card: DealCard): string {
+function cardState(card: DealCard): string {
   if (card.standing === 'held')
     return card.missing > 0 ? `${card.missing} missing` : card.owed > 0 ? `owes ${card.owed}` : 'lapsed';
   if (card.standing === 'flagged') return card.findings === 1 ? '1 flag' : `${card.findings} flags`;
@@ -11,7 +11,7 @@ export function cardState(card: DealCard): string {
 }
 
 /** The class that gives a card its edge. */
-export const edgeOf = (card: DealCard): string =>
+const edgeOf = (card: DealCard): string =>
   card.standing === 'clear' ? (card.missing === 0 ? 'ready' : '') : card.standing;
 
 interface CardProps extends React.HTMLAttributes<HTMLAnchorElement> {

@@ -83,7 +83,7 @@ function rungName({ document }: DealDetail, target: MoveTarget): string {
   return rung?.name ?? '';
 }
 
-export type Move = (target: MoveTarget, extra?: { mode?: 'ask' | 'force'; text?: string }) => Promise<void>;
+type Move = (target: MoveTarget, extra?: { mode?: 'ask' | 'force'; text?: string }) => Promise<void>;
 
 function useMove(deal: DealDetail, ask: (dialog: Dialog | null) => void): { move: Move; why: string | null } {
   const [moveDeal] = useMoveDealMutation();

@@ -7,7 +7,6 @@ export type DealDetail = TypeOf<typeof dealContract.detail>;
 export type DealCard = TypeOf<typeof dealContract.card>;
 export type Verdict = TypeOf<typeof dealContract.verdict>;
 export type VerdictItem = Verdict['items'][number];
-export type Finding = DealDetail['findings'][number];
 export type JournalEntry = TypeOf<typeof dealContract.journalEntry>;
 export type Lanes = TypeOf<typeof lanes>;
 export type Lane = Lanes['stages'][number];

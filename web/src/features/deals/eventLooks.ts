@@ -4,7 +4,7 @@ import type { DealLink, JournalBody } from '@ladder/core';
 export type JournalView = 'moves' | 'activities' | 'facts';
 
 /** How an event looks in the journal: its tag, where it is shown, and where it leads. */
-export interface EventLook<Body = JournalBody> {
+interface EventLook<Body = JournalBody> {
   readonly tag: string | ((body: Body) => string);
   readonly view: JournalView;
   readonly leadsTo?: (body: Body) => DealLink | undefined;

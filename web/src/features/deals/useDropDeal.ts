@@ -7,7 +7,7 @@ import { type DealCard, dealsApi, type Lanes, useMoveDealMutation } from './deal
 import { useSeenRevision } from './useSeenRevision.ts';
 
 /** A drop that needs words first: why it goes back, or how it closes. */
-export type Asking =
+type Asking =
   | { readonly kind: 'return'; readonly card: DealCard; readonly target: MoveTarget }
   | { readonly kind: 'close'; readonly card: DealCard; readonly outcome: string };
 

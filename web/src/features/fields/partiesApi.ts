@@ -5,7 +5,7 @@ import { type AnswerOf, api, PRESS, queryString } from '../../client/api.ts';
 type E = typeof endpoints;
 
 /** Customers and contacts: they are found, added and changed alike. */
-export const partiesApi = api.injectEndpoints({
+const partiesApi = api.injectEndpoints({
   endpoints: (build) => ({
     findParties: build.query<AnswerOf<E['listCustomers']>, { kind: 'customers' | 'contacts'; find: string }>({
       query: ({ kind, find }) => `/${kind}${queryString({ find, limit: 20 })}`,

@@ -10,7 +10,7 @@ interface MovementArguments {
   readonly team?: string;
 }
 
-export const movementApi = api.injectEndpoints({
+const movementApi = api.injectEndpoints({
   endpoints: (build) => ({
     getMovement: build.query<Movement, MovementArguments>({
       query: ({ process, ...filters }) => `/processes/${process}/movement${queryString({ ...filters })}`,

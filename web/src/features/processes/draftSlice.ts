@@ -3,7 +3,7 @@ import { createSlice, type PayloadAction, type WithSlice } from '@reduxjs/toolki
 import { rootReducer } from '../../client/store.ts';
 
 /** How the draft on the screen stands to the one on the server. */
-export type SaveState = 'saved' | 'changed' | 'conflict';
+type SaveState = 'saved' | 'changed' | 'conflict';
 
 interface DraftState {
   readonly process: string | null;

@@ -17,7 +17,7 @@ export interface SaveFailure {
 }
 
 /** Failing again and again, it is tried less and less often. */
-export const pauseAfter = (tries: number): number => Math.min(LONGEST_PAUSE_MS, 1_000 * 2 ** tries);
+const pauseAfter = (tries: number): number => Math.min(LONGEST_PAUSE_MS, 1_000 * 2 ** tries);
 
 /**
  * Saves the draft by itself a moment after each change, one save after the other, each from the revision that the one

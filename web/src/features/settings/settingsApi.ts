@@ -3,11 +3,11 @@ import { type AnswerOf, api, type BodyOf, PRESS, queryString } from '../../clien
 
 type E = typeof endpoints;
 export type Account = TypeOf<typeof people.account>;
-export type AccountChange = TypeOf<typeof people.accountChange>;
+type AccountChange = TypeOf<typeof people.accountChange>;
 export type Team = TypeOf<typeof people.team>;
-export type Rate = TypeOf<typeof rates.rate>;
+type Rate = TypeOf<typeof rates.rate>;
 
-export const settingsApi = api.injectEndpoints({
+const settingsApi = api.injectEndpoints({
   endpoints: (build) => ({
     listAccounts: build.infiniteQuery<AnswerOf<E['listAccounts']>, string, string | null>({
       query: ({ queryArg, pageParam }) => `/accounts${queryString({ find: queryArg, after: pageParam, limit: 50 })}`,
