@@ -36,6 +36,7 @@ export { and, type Kleene, not, or } from './criteria/kleene.ts';
 export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts';
 export { type NameOf, operandName, type Piece, sentence, valueText } from './criteria/phrase.ts';
 export { type Actor, actor, personActor, personOf, readActor } from './deals/actor.ts';
+export { daysOfStay, isPastTarget } from './deals/age.ts';
 export { type Deal, type DealHead, type DealStatus, type DealWith, isClosed } from './deals/deal.ts';
 export { dealFacts } from './deals/dealFacts.ts';
 export {

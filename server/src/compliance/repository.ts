@@ -2,7 +2,7 @@ import type { FindingKind, Stage, Standing } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/dealAccess.ts';
 import { at, sql } from '../db/sql.ts';
-import { STANDINGS_OF_PROCESS } from '../deals/filter.ts';
+import { STANDINGS_OF_PROCESS } from '../deals/standing.ts';
 import type { Person } from '../session/person.ts';
 import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../setting/rates.ts';
 

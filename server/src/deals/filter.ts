@@ -14,9 +14,3 @@ export function filterDeals(filter: DealFilter): { condition: string; parameters
     parameters: { owner: filter.owner, team: filter.team, standing: filter.standing, closeBefore: filter.closeBefore },
   };
 }
-
-/** Open findings of a process's deals at :now, reduced to a standing a deal; by the one definition of core (S16). */
-export const STANDINGS_OF_PROCESS = `
-  select f.deal_id, case when bool_or(f.level = 'hold') then 'held' else 'flagged' end as standing, count(*)::int as findings,
-    count(*) filter (where f.origin in ('owed', 'entry'))::int as owed
-  from findings f where f.process_id = :process::uuid and f.closed_at > :now and f.opened_at <= :now group by f.deal_id`;

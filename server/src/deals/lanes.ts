@@ -22,7 +22,8 @@ import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '
 import { calendarOf } from '../setting/settings.ts';
 import { versionName } from '../setting/versions.ts';
 import { CARD_COLUMNS, CARD_JOINS, type CardRow, type DealCard, toCards } from './cards.ts';
-import { type DealFilter, filterDeals, STANDINGS_OF_PROCESS } from './filter.ts';
+import { type DealFilter, filterDeals } from './filter.ts';
+import { PAST_TARGET, STANDINGS_OF_PROCESS } from './standing.ts';
 
 type Lanes = TypeOf<typeof contract>;
 type Lane = Lanes['stages'][number];
@@ -129,7 +130,7 @@ const GROUPS = (condition: string): string => `
   with s as (${STANDINGS_OF_PROCESS}), ${REPORTING_RATES}
   select d.stage_id as stage, greatest(0, :today::date - d.entered_day) as age, coalesce(s.standing, 'clear') as standing, count(*)::int as count,
     coalesce(sum(${REPORTING_MINOR}), 0)::float8 as minor,
-    count(*) filter (where d.move_on_day < :today::date)::int as past,
+    count(*) filter (where ${PAST_TARGET})::int as past,
     count(*) filter (where ${LACKS_RATE})::int as without_rate
   from deals d left join s on s.deal_id = d.id left join r on r.from_currency = d.currency where ${condition} group by 1, 2, 3`;
 

@@ -8,6 +8,7 @@ import { organisation } from '../session/organisation.ts';
 import type { Person } from '../session/person.ts';
 import { CARD_COLUMNS, CARD_JOINS, type CardRow, toCards } from './cards.ts';
 import { type DealFilter, filterDeals } from './filter.ts';
+import { STANDING_OF_DEAL } from './standing.ts';
 
 export interface ListQuery extends DealFilter {
   readonly after?: string;
@@ -19,12 +20,6 @@ export interface ListQuery extends DealFilter {
   readonly ageFrom?: number;
   readonly ageTo?: number;
 }
-
-/** Standings of single deals: of one page, or of all where the list is filtered by it. */
-const STANDING_OF_DEAL = `left join lateral (
-  select case when bool_or(f.level = 'hold') then 'held' when count(*) > 0 then 'flagged' end as standing, count(*)::int as findings,
-    count(*) filter (where f.origin in ('owed', 'entry'))::int as owed
-  from findings f where f.deal_id = d.id and f.closed_at > :now and f.opened_at <= :now) s on true`;
 
 /** Deals, longest in their stage first, a page at a time. */
 export async function listDeals(context: Context, person: Person, query: ListQuery): Promise<unknown> {

@@ -4,6 +4,7 @@ import {
   canTakeBack,
   type Deal,
   daysBetween,
+  daysOfStay,
   dealFacts,
   describeActual,
   describeFinding,
@@ -187,7 +188,7 @@ function presentStatus({ status }: Deal): DealDetail['status'] {
 /** Days in the present stay; of a closed deal, until it closed. */
 export function ageOf(deal: Deal, setting: Setting, now: number): number {
   const visit = presentVisit(deal);
-  return daysBetween(visit.enteredDay, visit.left?.day ?? localDay(now, setting.zone));
+  return daysOfStay(visit.enteredDay, visit.left?.day ?? null, localDay(now, setting.zone));
 }
 
 function presentVisits(deal: Deal, setting: Setting, now: number): DealDetail['visits'] {
@@ -200,7 +201,7 @@ function presentVisits(deal: Deal, setting: Setting, now: number): DealDetail['v
       enteredDay,
       leftDay: left?.day ?? null,
       moveOnDay,
-      days: daysBetween(enteredDay, left?.day ?? today),
+      days: daysOfStay(enteredDay, left?.day ?? null, today),
     }));
 }
 

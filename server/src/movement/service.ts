@@ -17,6 +17,7 @@ import { visibleDeals } from '../access/dealAccess.ts';
 import { complianceScope, stageNames } from '../compliance/repository.ts';
 import { type Context, inTransaction } from '../context.ts';
 import { sql } from '../db/sql.ts';
+import { PAST_TARGET } from '../deals/standing.ts';
 import { invalid } from '../problems/problem.ts';
 import { getProcess } from '../processes/service.ts';
 import { organisation } from '../session/organisation.ts';
@@ -171,7 +172,7 @@ async function countOpen(
   const { now: _now, ...used } = parameters as Record<string, unknown>;
   return sql<OpenCount>(
     tx,
-    `select d.stage_id as stage, count(*)::int as deals, count(*) filter (where d.move_on_day < :today::date)::int as past from deals d where ${condition} group by 1`,
+    `select d.stage_id as stage, count(*)::int as deals, count(*) filter (where ${PAST_TARGET})::int as past from deals d where ${condition} group by 1`,
     { ...used, today },
   );
 }

@@ -1,0 +1,151 @@
+import {
+  convert,
+  type Deal,
+  isMoney,
+  isPastTarget,
+  localDay,
+  presentVisit,
+  type Standing,
+  standingAt,
+  standsAt,
+} from '@ladder/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { maySee } from '../access/dealAccess.ts';
+import { latestRates } from '../setting/rates.ts';
+import type { Client } from '../testing/client.ts';
+import { DAY } from '../testing/movableClock.ts';
+import { seededNumbers } from '../testing/seededNumbers.ts';
+import { PEOPLE, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
+import { loadDeals } from './loadDeals.ts';
+
+/*
+ * What core decides of a deal and what PostgreSQL decides of many at once is one answer: a book of deals that random
+ * people worked on random days is read both ways, now and on days to come.
+ */
+
+const ZONE = 'Europe/London';
+const DEALS = 40;
+const STEPS = 160;
+const next = seededNumbers(11);
+const oneOf = <T>(list: readonly T[]): T => list[next(list.length)] as T;
+
+let test: TestServer;
+let maren: Client;
+const ids: string[] = [];
+beforeAll(async () => {
+  test = await startTestServer();
+  maren = await test.as('maren');
+  await maren.send('PUT', '/rates', { from: 'EUR', to: 'GBP', day: '2026-11-01', rate: 0.87 }, 200);
+  await maren.patch(`/processes/${test.process}`, {
+    houseRules: { past_target: 'hold', idle: 'flag', close_date_past: 'flag', no_next_action: 'off' },
+  });
+  for (let place = 0; place < DEALS; place++) ids.push(await begin());
+  for (let step = 0; step < STEPS; step++) await work(oneOf(ids));
+});
+afterAll(() => test.stop());
+
+async function begin(): Promise<string> {
+  const owner = oneOf(Object.values(PEOPLE)).id;
+  const values = {
+    owner,
+    team: oneOf([null, TEAMS.north, TEAMS.south]),
+    value: oneOf([null, { minor: 1 + next(99_999), currency: oneOf(['GBP', 'EUR', 'JPY']) }]),
+    close_date: oneOf([null, '2026-11-26', '2026-12-20']),
+  };
+  const { body } = await maren.post('/deals', { process: test.process, name: 'Deal', values }, 201);
+  return body.id;
+}
+
+/** Something that may be done to a deal, done; what is refused is part of its history too. */
+async function work(id: string): Promise<void> {
+  test.clock.pass(next(DAY / 2));
+  maren = await test.as('maren');
+  const { body: deal } = await maren.get(`/deals/${id}`);
+  const edit = (field: string, value: unknown) => ({ changes: [{ field, saw: deal.values[field] ?? null, value }] });
+  const stage = oneOf(['brief', 'survey', 'proposal']);
+  const target = oneOf([
+    { to: 'stage', stage },
+    { to: 'outcome', outcome: 'lost' },
+    { to: 'stage', stage },
+  ]);
+  await oneOf([
+    () => maren.send('PATCH', `/deals/${id}`, edit('area', 100 + next(400)), 0),
+    () => maren.send('PATCH', `/deals/${id}`, edit('crop', oneOf([null, 'herbs'])), 0),
+    () => maren.post(`/deals/${id}/ticks`, { item: 'called', state: oneOf(['ticked', 'unticked']) }, 0),
+    () => maren.post(`/deals/${id}/activities`, { kind: 'call', text: 'Rang.' }, 0),
+    () => maren.post(`/deals/${id}/moves`, { target, revision: deal.revision, mode: 'force', text: 'So it was' }, 0),
+    () => maren.post(`/deals/${id}/moves`, { target, revision: deal.revision, text: 'Asked' }, 0),
+  ])();
+}
+
+const book = (): Promise<readonly Deal[]> => loadDeals(test.server.context.dataSource, ids);
+const openDeals = async () => (await book()).filter(({ status }) => status.state === 'open');
+
+interface Card {
+  readonly id: string;
+  readonly standing: Standing;
+  readonly findings: number;
+  readonly age: number;
+  readonly pastTarget: boolean;
+}
+const cards = async (query = '', client = maren): Promise<readonly Card[]> =>
+  (await client.get(`/deals?process=${test.process}&limit=200${query}`)).body.items;
+
+describe.each([0, 3, 11, 40])('%i days later', (days) => {
+  beforeAll(async () => {
+    test.clock.pass(days * DAY);
+    maren = await test.as('maren');
+  });
+
+  it('the standing of each deal is the one that core tells, and lists are filtered by it', async () => {
+    const now = test.clock.now();
+    const deals = await openDeals();
+    const told = new Map((await cards()).map(({ id, standing, findings }) => [id, [standing, findings]]));
+    const expected = deals.map(({ id, findings }) => [
+      id,
+      [standingAt(findings, now), findings.filter((finding) => standsAt(finding, now)).length],
+    ]);
+    expect([...told].sort()).toEqual(expected.sort());
+    for (const standing of ['held', 'flagged', 'clear'])
+      expect((await cards(`&standing=${standing}`)).map(({ id }) => id).sort()).toEqual(
+        deals.filter(({ findings }) => standingAt(findings, now) === standing).map(({ id }) => id),
+      );
+  });
+
+  it('who is past a target, and how old each deal is, is told alike by lists, lanes and core', async () => {
+    const today = localDay(test.clock.now(), ZONE);
+    const past = (await openDeals()).filter((deal) => isPastTarget(presentVisit(deal).moveOnDay, today));
+    expect(
+      (await cards())
+        .filter(({ pastTarget }) => pastTarget)
+        .map(({ id }) => id)
+        .sort(),
+    ).toEqual(past.map(({ id }) => id));
+    const { body: lanes } = await maren.get(`/processes/${test.process}/lanes`);
+    expect(lanes.pastTarget).toBe(past.length);
+    const ages = (await cards()).map(({ age }) => age).sort();
+    const laneAges = lanes.stages.flatMap(({ ages: counts }: { ages: { age: number; count: number }[] }) =>
+      counts.flatMap(({ age, count }) => Array.from({ length: count }, () => age)),
+    );
+    expect(laneAges.sort()).toEqual(ages);
+  });
+
+  it('everyone sees just the deals that core lets them see', async () => {
+    const deals = await openDeals();
+    for (const [name, person] of Object.entries(PEOPLE)) {
+      const seen = await cards('', await test.as(name));
+      expect(seen.map(({ id }) => id).sort()).toEqual(deals.filter((deal) => maySee(person, deal)).map(({ id }) => id));
+    }
+  });
+
+  it('a book is worth the sum of its deals, each converted as a gate would', async () => {
+    const rateOf = await latestRates(test.server.context.dataSource);
+    const worth = (await openDeals()).flatMap(({ values: { value } }) =>
+      isMoney(value) ? [convert(value, 'GBP', rateOf)?.minor ?? null] : [],
+    );
+    const { body: lanes } = await maren.get(`/processes/${test.process}/lanes`);
+    expect(lanes.minor).toBe(worth.reduce<number>((sum, minor) => sum + (minor ?? 0), 0));
+    expect(lanes.withoutRate).toBe(worth.filter((minor) => minor === null).length);
+    expect(lanes.withoutRate).toBeGreaterThan(0);
+  });
+});
