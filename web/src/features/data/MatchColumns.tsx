@@ -1,4 +1,4 @@
-import { DATE_ORDERS, type DateOrder, DEAL_COLUMNS, type Field } from '@ladder/core';
+import { DATE_ORDERS, type DateOrder, DEAL_COLUMNS, type Field, type Stage } from '@ladder/core';
 import { useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemAt, problemOf } from '../../client/api.ts';
@@ -30,11 +30,46 @@ interface MatchProps {
 
 /** What each column is, and the first rows as they would be read, each problem at its cell. */
 export function MatchColumns({ uploaded, onStarted, onCancel }: MatchProps) {
+  const { preview, settings, change, isLoading, error } = useMatching(uploaded);
+  const [run, { error: runError, isLoading: isStarting }] = useRunImportMutation();
+  const { data: process } = useGetProcessQuery(settings.process);
+  const start = async () => {
+    const answer = await run({ id: uploaded.import.id, settings });
+    if (answer.data) onStarted(uploaded.import.id);
+  };
+  const problem = problemOf(error) ?? problemOf(runError);
+  const problems = problem?.errors ?? (error ? [] : preview.problems);
+  const fields = process?.live?.fields.filter(({ holder, type }) => holder === 'deal' && type !== 'calculated') ?? [];
+  return (
+    <>
+      <p>
+        <b>{uploaded.import.fileName}</b>, {countOf(uploaded.import.rowsTotal ?? 0, 'row')}. Say what each column is;
+        the first rows below show how they would be read.
+      </p>
+      <div className="match-terms">
+        <MatchTerms settings={settings} stages={process?.live?.document.stages ?? []} onChange={change} />
+        <div className="match-actions">
+          <Button variant="outline-secondary" onClick={onCancel}>
+            Cancel
+          </Button>
+          <Button disabled={isStarting || isLoading || problems.length > 0} onClick={start}>
+            Import the good rows
+          </Button>
+        </div>
+      </div>
+      <GeneralProblems problems={problems} />
+      {problem && !problem.errors && <ErrorNotice error={error ?? runError} />}
+      <BadRows preview={preview} />
+      <PreviewTable preview={preview} settings={settings} fields={fields} problems={problems} onChange={change} />
+    </>
+  );
+}
+
+/** The settings as they are chosen, and the preview that they give. */
+function useMatching(uploaded: Uploaded) {
   const [preview, setPreview] = useState<ImportPreview>(uploaded.preview);
   const [settings, setSettings] = useState<ImportSettings>(uploaded.preview.settings);
   const [readAgain, { error, isLoading }] = usePreviewImportMutation();
-  const [run, { error: runError, isLoading: isStarting }] = useRunImportMutation();
-  const { data: process } = useGetProcessQuery(settings.process);
   const wanted = useRef<ImportSettings | null>(null);
   const change = async (next: ImportSettings) => {
     setSettings(next);
@@ -51,84 +86,90 @@ export function MatchColumns({ uploaded, onStarted, onCancel }: MatchProps) {
     }
     wanted.current = null;
   };
-  const start = async () => {
-    const answer = await run({ id: uploaded.import.id, settings });
-    if (answer.data) onStarted(uploaded.import.id);
-  };
-  const problem = problemOf(error) ?? problemOf(runError);
-  const matching = problem?.errors ?? (error ? [] : preview.problems);
-  const badRows = preview.rows.filter(
-    (row) => row.problem !== null || row.cells.some((cell) => cell.problem !== null),
-  ).length;
-  const fields = process?.live?.fields.filter(({ holder, type }) => holder === 'deal' && type !== 'calculated') ?? [];
+  return { preview, settings, change, isLoading, error };
+}
+
+interface MatchTermsProps {
+  readonly settings: ImportSettings;
+  readonly stages: readonly Stage[];
+  readonly onChange: (settings: ImportSettings) => void;
+}
+
+function MatchTerms({ settings, stages, onChange }: MatchTermsProps) {
+  const set = (made: Partial<ImportSettings>) => onChange({ ...settings, ...made });
   return (
     <>
-      <p>
-        <b>{uploaded.import.fileName}</b>, {countOf(uploaded.import.rowsTotal ?? 0, 'row')}. Say what each column is;
-        the first rows below show how they would be read.
-      </p>
-      <div className="match-terms">
-        <Form.Group controlId="import-delimiter">
-          <Form.Label>Cells are separated by</Form.Label>
-          <Form.Select
-            value={settings.delimiter}
-            onChange={(event) => change({ ...settings, delimiter: event.target.value as ImportSettings['delimiter'] })}
-          >
-            <option value=",">commas</option>
-            <option value=";">semicolons</option>
-            <option value={'\t'}>tabs</option>
-          </Form.Select>
-        </Form.Group>
-        <Form.Group controlId="import-stage">
-          <Form.Label>Rows that name no stage start in</Form.Label>
-          <Form.Select value={settings.stage} onChange={(event) => change({ ...settings, stage: event.target.value })}>
-            {process?.live?.document.stages.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </Form.Select>
-        </Form.Group>
-        <Form.Group controlId="import-known">
-          <Form.Label>An external id that is known already</Form.Label>
-          <Form.Select
-            value={settings.known}
-            onChange={(event) => change({ ...settings, known: event.target.value === 'update' ? 'update' : 'skip' })}
-          >
-            <option value="skip">is skipped</option>
-            <option value="update">has its filled cells written to the deal</option>
-          </Form.Select>
-          {settings.known === 'update' && (
-            <Form.Text>
-              Fields, name, and stage where the gate lets the deal pass. The dates of its history are read for new deals
-              only.
-            </Form.Text>
-          )}
-        </Form.Group>
-        <div className="match-actions">
-          <Button variant="outline-secondary" onClick={onCancel}>
-            Cancel
-          </Button>
-          <Button disabled={isStarting || isLoading || matching.length > 0} onClick={start}>
-            Import the good rows
-          </Button>
-        </div>
-      </div>
-      {matching
-        .filter(({ pointer }) => !/^\/columns\/\d+/.test(pointer))
-        .map(({ pointer, detail }) => (
-          <div key={pointer + detail} className="notice bad mb-2" role="alert">
-            {detail}
-          </div>
-        ))}
-      {problem && !problem.errors && <ErrorNotice error={error ?? runError} />}
-      <p className="small muted" role="status">
-        {badRows === 0
-          ? 'All of these rows can be imported.'
-          : `${countOf(badRows, 'row')} of these ${preview.rows.length} would not be imported; you can download them afterwards, each with its reason.`}
-      </p>
-      <PreviewTable preview={preview} settings={settings} fields={fields} problems={matching} onChange={change} />
+      <Form.Group controlId="import-delimiter">
+        <Form.Label>Cells are separated by</Form.Label>
+        <Form.Select
+          value={settings.delimiter}
+          onChange={(event) => set({ delimiter: event.target.value as ImportSettings['delimiter'] })}
+        >
+          <option value=",">commas</option>
+          <option value=";">semicolons</option>
+          <option value={'\t'}>tabs</option>
+        </Form.Select>
+      </Form.Group>
+      <Form.Group controlId="import-stage">
+        <Form.Label>Rows that name no stage start in</Form.Label>
+        <Form.Select value={settings.stage} onChange={(event) => set({ stage: event.target.value })}>
+          {stages.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </Form.Select>
+      </Form.Group>
+      <KnownChoice settings={settings} onChange={(known) => set({ known })} />
     </>
+  );
+}
+
+interface KnownChoiceProps extends Pick<MatchTermsProps, 'settings'> {
+  readonly onChange: (known: ImportSettings['known']) => void;
+}
+
+function KnownChoice({ settings, onChange }: KnownChoiceProps) {
+  return (
+    <Form.Group controlId="import-known">
+      <Form.Label>An external id that is known already</Form.Label>
+      <Form.Select
+        value={settings.known}
+        onChange={(event) => onChange(event.target.value === 'update' ? 'update' : 'skip')}
+      >
+        <option value="skip">is skipped</option>
+        <option value="update">has its filled cells written to the deal</option>
+      </Form.Select>
+      {settings.known === 'update' && (
+        <Form.Text>
+          Fields, name, and stage where the gate lets the deal pass. The dates of its history are read for new deals
+          only.
+        </Form.Text>
+      )}
+    </Form.Group>
+  );
+}
+
+type Problems = readonly { readonly pointer: string; readonly detail: string }[];
+
+/** Problems of no column of its own. */
+const GeneralProblems = ({ problems }: { problems: Problems }) =>
+  problems
+    .filter(({ pointer }) => !/^\/columns\/\d+/.test(pointer))
+    .map(({ pointer, detail }) => (
+      <div key={pointer + detail} className="notice bad mb-2" role="alert">
+        {detail}
+      </div>
+    ));
+
+function BadRows({ preview: { rows } }: { preview: ImportPreview }) {
+  const bad = rows.filter(({ problem, cells }) => problem !== null || cells.some((cell) => cell.problem !== null));
+  return (
+    <p className="small muted" role="status">
+      {bad.length === 0
+        ? 'All of these rows can be imported.'
+        : `${countOf(bad.length, 'row')} of these ${rows.length} would not be imported; you can download them afterwards, each with its reason.`}
+    </p>
   );
 }
 
@@ -136,27 +177,12 @@ interface PreviewTableProps {
   readonly preview: ImportPreview;
   readonly settings: ImportSettings;
   readonly fields: readonly Field[];
-  readonly problems: readonly { readonly pointer: string; readonly detail: string }[];
+  readonly problems: Problems;
   readonly onChange: (settings: ImportSettings) => void;
 }
 
-function PreviewTable({ preview, settings, fields, problems, onChange }: PreviewTableProps) {
-  const choose = (place: number, key: string) =>
-    onChange({
-      ...settings,
-      columns: preview.headers.map((_header, at) =>
-        at === place ? fromKey(key) : (settings.columns[at] ?? fromKey('')),
-      ),
-    });
-  const chooseOrder = (place: number, order: DateOrder | undefined) =>
-    onChange({
-      ...settings,
-      columns: settings.columns.map(({ order: before, ...column }, at) => {
-        const kept = at === place ? order : before;
-        return kept ? { ...column, order: kept } : column;
-      }),
-    });
-  const told = (pointer: string) => problemAt({ type: '', title: '', status: 422, errors: problems }, pointer);
+function PreviewTable(props: PreviewTableProps) {
+  const { preview, settings } = props;
   return (
     <div className="preview-scroll">
       <table className="plain preview">
@@ -166,71 +192,118 @@ function PreviewTable({ preview, settings, fields, problems, onChange }: Preview
             {preview.headers
               .map((header, place) => ({ header, place, key: `column ${place}` }))
               .map(({ header, place, key }) => (
-                <th key={key}>
-                  <div className="header-text" title={header}>
-                    {header || 'no name'}
-                  </div>
-                  <Form.Select
-                    size="sm"
-                    aria-label={`Column ${header || place + 1} is`}
-                    value={toKey(settings.columns[place])}
-                    isInvalid={told(`/columns/${place}`) !== undefined}
-                    onChange={(event) => choose(place, event.target.value)}
-                  >
-                    <option value="">left out</option>
-                    <optgroup label="The deal">
-                      {Object.entries(DEAL_COLUMN_NAMES).map(([id, name]) => (
-                        <option key={id} value={`deal:${id}`}>
-                          {name}
-                        </option>
-                      ))}
-                    </optgroup>
-                    <optgroup label="Fields">
-                      {fields.map(({ id, name }) => (
-                        <option key={id} value={`field:${id}`}>
-                          {name}
-                        </option>
-                      ))}
-                    </optgroup>
-                  </Form.Select>
-                  {preview.dateOrders[place] === 'either' && holdsDates(settings.columns[place], fields) && (
-                    <OrderPick
-                      header={header || `${place + 1}`}
-                      column={settings.columns[place]}
-                      isMissing={told(`/columns/${place}/order`) !== undefined}
-                      onChoose={(order) => chooseOrder(place, order)}
-                    />
-                  )}
-                  <span className="small text-held">
-                    {told(`/columns/${place}`) ?? told(`/columns/${place}/order`)}
-                  </span>
-                </th>
+                <ColumnHead key={key} {...props} header={header} place={place} />
               ))}
           </tr>
         </thead>
         <tbody>
           {preview.rows.map((row) => (
-            <tr key={row.line} className={row.problem ? 'bad' : ''}>
-              <td className="num muted">
-                {row.line}
-                {row.problem && <div className="small text-held">{row.problem}</div>}
-              </td>
-              {row.cells
-                .map((cell, place) => ({ cell, place, key: `cell ${place}` }))
-                .map(({ cell, place, key }) => (
-                  <td
-                    key={key}
-                    className={cell.problem ? 'bad' : settings.columns[place]?.to === 'nothing' ? 'muted' : ''}
-                  >
-                    <div className="cell-text">{cell.text}</div>
-                    {cell.problem && <div className="small text-held">{cell.problem}</div>}
-                  </td>
-                ))}
-            </tr>
+            <PreviewRow key={row.line} row={row} settings={settings} />
           ))}
         </tbody>
       </table>
     </div>
+  );
+}
+
+interface ColumnHeadProps extends PreviewTableProps {
+  readonly header: string;
+  readonly place: number;
+}
+
+/** What a column is, and how its dates are written where that has to be said. */
+function ColumnHead({ header, place, preview, settings, fields, problems, onChange }: ColumnHeadProps) {
+  const told = (pointer: string) => problemAt({ type: '', title: '', status: 422, errors: problems }, pointer);
+  const column = settings.columns[place];
+  const [wrong, unordered] = [told(`/columns/${place}`), told(`/columns/${place}/order`)];
+  return (
+    <th>
+      <div className="header-text" title={header}>
+        {header || 'no name'}
+      </div>
+      <Form.Select
+        size="sm"
+        aria-label={`Column ${header || place + 1} is`}
+        value={toKey(column)}
+        isInvalid={wrong !== undefined}
+        onChange={(event) => onChange(withColumn(settings, preview, place, event.target.value))}
+      >
+        <ColumnOptions fields={fields} />
+      </Form.Select>
+      {preview.dateOrders[place] === 'either' && holdsDates(column, fields) && (
+        <OrderPick
+          header={header || `${place + 1}`}
+          column={column}
+          isMissing={unordered !== undefined}
+          onChoose={(order) => onChange(withOrder(settings, place, order))}
+        />
+      )}
+      <span className="small text-held">{wrong ?? unordered}</span>
+    </th>
+  );
+}
+
+const ColumnOptions = ({ fields }: { fields: readonly Field[] }) => (
+  <>
+    <option value="">left out</option>
+    <optgroup label="The deal">
+      {Object.entries(DEAL_COLUMN_NAMES).map(([id, name]) => (
+        <option key={id} value={`deal:${id}`}>
+          {name}
+        </option>
+      ))}
+    </optgroup>
+    <optgroup label="Fields">
+      {fields.map(({ id, name }) => (
+        <option key={id} value={`field:${id}`}>
+          {name}
+        </option>
+      ))}
+    </optgroup>
+  </>
+);
+
+const withColumn = (
+  settings: ImportSettings,
+  { headers }: ImportPreview,
+  place: number,
+  key: string,
+): ImportSettings => ({
+  ...settings,
+  columns: headers.map((_header, at) => (at === place ? fromKey(key) : (settings.columns[at] ?? fromKey('')))),
+});
+
+const withOrder = (settings: ImportSettings, place: number, chosen: DateOrder | undefined): ImportSettings => ({
+  ...settings,
+  columns: settings.columns.map(({ order: before, ...column }, at) => {
+    const order = at === place ? chosen : before;
+    return order ? { ...column, order } : column;
+  }),
+});
+
+interface PreviewRowProps {
+  readonly row: ImportPreview['rows'][number];
+  readonly settings: ImportSettings;
+}
+
+function PreviewRow({ row, settings }: PreviewRowProps) {
+  const classOf = (problem: string | null, place: number): string =>
+    problem ? 'bad' : settings.columns[place]?.to === 'nothing' ? 'muted' : '';
+  return (
+    <tr className={row.problem ? 'bad' : ''}>
+      <td className="num muted">
+        {row.line}
+        {row.problem && <div className="small text-held">{row.problem}</div>}
+      </td>
+      {row.cells
+        .map((cell, place) => ({ cell, place, key: `cell ${place}` }))
+        .map(({ cell, place, key }) => (
+          <td key={key} className={classOf(cell.problem, place)}>
+            <div className="cell-text">{cell.text}</div>
+            {cell.problem && <div className="small text-held">{cell.problem}</div>}
+          </td>
+        ))}
+    </tr>
   );
 }
 

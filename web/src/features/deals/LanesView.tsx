@@ -1,9 +1,8 @@
 import {
+  type CollisionDetection,
   closestCenter,
   DndContext,
-  type DragOverEvent,
   DragOverlay,
-  type DragStartEvent,
   PointerSensor,
   pointerWithin,
   useSensor,
@@ -18,7 +17,7 @@ import type { DealCard, Lanes } from './dealsApi.ts';
 import { LaneRow } from './LaneRow.tsx';
 import { OutcomeRow } from './OutcomeRow.tsx';
 import { ReasonDialog } from './ReasonDialog.tsx';
-import { useCarry } from './useCarry.ts';
+import { type Carried, type KeysOn, useCarry } from './useCarry.ts';
 import { useDropDeal } from './useDropDeal.ts';
 
 /** The ladder with its deals: age on the axis, and a drop on another rung is a move through its gate. */
@@ -27,29 +26,16 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
   const { drop, asking, stopAsking, message, refusal } = useDropDeal(lanes);
   const { carried, take, hover, putBack, letGo, keysOn } = useCarry(lanes, drop);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
-  const begin = ({ active }: DragStartEvent) => take(active.data.current as DealCard, 'pointer');
-  const over = ({ over: rung }: DragOverEvent) => hover(rung ? targetFromText(String(rung.id)) : null);
-  const stages = [...lanes.stages, ...lanes.otherStages];
-  const overRung = carried?.over ? targetText(carried.over) : null;
-  const ladder = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    if (overRung && carried?.by === 'keyboard')
-      ladder.current?.querySelector('.lane.over')?.scrollIntoView({ block: 'nearest' });
-  }, [overRung, carried?.by]);
+  const mayMove = person.role !== 'viewer';
   return (
     <DndContext
       sensors={sensors}
-      collisionDetection={(input) => {
-        const hit = pointerWithin(input);
-        return hit.length > 0 ? hit : closestCenter(input);
-      }}
-      onDragStart={begin}
-      onDragOver={over}
+      collisionDetection={rungUnder}
+      onDragStart={({ active }) => take(active.data.current as DealCard, 'pointer')}
+      onDragOver={({ over }) => hover(over ? targetFromText(String(over.id)) : null)}
       onDragEnd={letGo}
       onDragCancel={putBack}
-      accessibility={{
-        screenReaderInstructions: { draggable: 'Press Space to take the deal, and the arrow keys to choose a stage.' },
-      }}
+      accessibility={{ screenReaderInstructions: { draggable: HOW_TO_CARRY } }}
     >
       <div className="lanes">
         {refusal && (
@@ -57,57 +43,12 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
             {refusal}
           </div>
         )}
-        <div className="lane-axis small muted" aria-hidden>
-          <span className="time">
-            <span style={{ left: 0 }}>Just arrived</span>
-            <span style={{ left: '29%' }}>Half of target</span>
-            <b style={{ left: '58%' }}>Target</b>
-            <span style={{ left: '87%' }}>1½ times</span>
-          </span>
-          <span className="num">Value, weighted, age</span>
-        </div>
+        <Axis />
         <p className="sr" role="status">
           {carried?.by === 'keyboard' ? `${carried.card.name} is in your hand.` : message}
         </p>
-        <div className="ladder" ref={ladder}>
-          {stages.map((lane, place) => (
-            <LaneRow
-              key={lane.id}
-              lane={lane}
-              lanes={lanes}
-              place={place}
-              carried={carried?.card ?? null}
-              isOver={overRung === targetText({ to: 'stage', stage: lane.id })}
-              {...(person.role === 'viewer' ? {} : { keysOn })}
-            />
-          ))}
-          {lanes.outcomes.map((outcome) => (
-            <OutcomeRow
-              key={outcome.id}
-              outcome={outcome}
-              currency={lanes.currency}
-              carried={carried?.card ?? null}
-              isOver={overRung === targetText({ to: 'outcome', outcome: outcome.id })}
-            />
-          ))}
-        </div>
-        <div className="legend">
-          <span>
-            <i className="edge-hold" />
-            held: a move was refused, or something it must keep has lapsed
-          </span>
-          <span>
-            <i className="edge-flag" />
-            only flagged
-          </span>
-          <span>● one deal at its exact age</span>
-          <span>
-            <b>+3</b> opens the crowd
-          </span>
-          {person.role !== 'viewer' && (
-            <span>Drag a deal to another stage, or press Space on it and use the arrow keys</span>
-          )}
-        </div>
+        <Rungs lanes={lanes} carried={carried} keysOn={mayMove ? keysOn : null} />
+        <Legend mayMove={mayMove} />
       </div>
       <DragOverlay dropAnimation={null}>
         {carried?.by === 'pointer' && <Card card={carried.card} className="lifted" />}
@@ -125,3 +66,83 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
     </DndContext>
   );
 }
+
+const HOW_TO_CARRY = 'Press Space to take the deal, and the arrow keys to choose a stage.';
+
+/** The rung under the pointer; beside all of them, the nearest. */
+const rungUnder: CollisionDetection = (input) => {
+  const hit = pointerWithin(input);
+  return hit.length > 0 ? hit : closestCenter(input);
+};
+
+interface RungsProps {
+  readonly lanes: Lanes;
+  readonly carried: Carried | null;
+  /** Null where the person moves nothing. */
+  readonly keysOn: KeysOn | null;
+}
+
+/** Stages on top of each other, then the ways in which it ends. The rung that a key chose is brought into view. */
+function Rungs({ lanes, carried, keysOn }: RungsProps) {
+  const overRung = carried?.over ? targetText(carried.over) : null;
+  const ladder = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (overRung && carried?.by === 'keyboard')
+      ladder.current?.querySelector('.lane.over')?.scrollIntoView({ block: 'nearest' });
+  }, [overRung, carried?.by]);
+  const card = carried?.card ?? null;
+  return (
+    <div className="ladder" ref={ladder}>
+      {[...lanes.stages, ...lanes.otherStages].map((lane, place) => (
+        <LaneRow
+          key={lane.id}
+          lane={lane}
+          lanes={lanes}
+          place={place}
+          carried={card}
+          isOver={overRung === targetText({ to: 'stage', stage: lane.id })}
+          {...(keysOn ? { keysOn } : {})}
+        />
+      ))}
+      {lanes.outcomes.map((outcome) => (
+        <OutcomeRow
+          key={outcome.id}
+          outcome={outcome}
+          currency={lanes.currency}
+          carried={card}
+          isOver={overRung === targetText({ to: 'outcome', outcome: outcome.id })}
+        />
+      ))}
+    </div>
+  );
+}
+
+const Axis = () => (
+  <div className="lane-axis small muted" aria-hidden>
+    <span className="time">
+      <span style={{ left: 0 }}>Just arrived</span>
+      <span style={{ left: '29%' }}>Half of target</span>
+      <b style={{ left: '58%' }}>Target</b>
+      <span style={{ left: '87%' }}>1½ times</span>
+    </span>
+    <span className="num">Value, weighted, age</span>
+  </div>
+);
+
+const Legend = ({ mayMove }: { mayMove: boolean }) => (
+  <div className="legend">
+    <span>
+      <i className="edge-hold" />
+      held: a move was refused, or something it must keep has lapsed
+    </span>
+    <span>
+      <i className="edge-flag" />
+      only flagged
+    </span>
+    <span>● one deal at its exact age</span>
+    <span>
+      <b>+3</b> opens the crowd
+    </span>
+    {mayMove && <span>Drag a deal to another stage, or press Space on it and use the arrow keys</span>}
+  </div>
+);

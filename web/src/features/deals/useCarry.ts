@@ -3,7 +3,7 @@ import { type KeyboardEvent, useState } from 'react';
 import type { DealCard, Lanes } from './dealsApi.ts';
 
 /** A deal in the hand, by pointer or by keyboard, and the rung it is over: none while that is its own. */
-interface Carried {
+export interface Carried {
   readonly card: DealCard;
   readonly over: MoveTarget | null;
   readonly by: 'pointer' | 'keyboard';

@@ -62,89 +62,22 @@ function Problems({ preview, onClose }: { preview: PublishPreview; onClose: () =
   );
 }
 
-function PublishForm({
-  process,
-  preview,
-  onClose,
-}: {
-  process: ProcessDetail;
-  preview: PublishPreview;
-  onClose: () => void;
-}) {
-  const { document } = useDesign();
-  const store = useAppStore();
-  const [publish, { error, isLoading }] = usePublishMutation();
-  const [deals, setDeals] = useState<'move_over' | 'stay'>('move_over');
-  const [graceDays, setGraceDays] = useState(14);
-  const [transfers, setTransfers] = useState<Record<string, string>>({});
-  const submit = async () => {
-    const body = {
-      deals,
-      graceDays,
-      transfers: Object.fromEntries(
-        preview.removedStages.map(({ id }) => [id, transfers[id] ?? document.stages[0]?.id ?? '']),
-      ),
-    };
-    const { revision } = draftOf(store.getState());
-    const answer = await publish({ id: process.id, body, revision });
-    if (answer.data) onClose();
-  };
+interface PublishFormProps {
+  readonly process: ProcessDetail;
+  readonly preview: PublishPreview;
+  readonly onClose: () => void;
+}
+
+function PublishForm({ process, preview, onClose }: PublishFormProps) {
+  const { terms, change, submit, error, isLoading } = usePublishing(process, preview, onClose);
+  const movesOver = terms.deals === 'move_over';
   return (
     <>
       <Modal.Body>
         <Changes preview={preview} live={process.live?.document ?? null} />
-        {preview.openDeals > 0 && (
-          <fieldset className="mt-3">
-            <legend className="publish-legend">{countOf(preview.openDeals, 'open deal')}</legend>
-            <Form.Check
-              type="radio"
-              id="deals-move"
-              name="deals"
-              label="move over to the new version"
-              checked={deals === 'move_over'}
-              onChange={() => setDeals('move_over')}
-            />
-            <Form.Check
-              type="radio"
-              id="deals-stay"
-              name="deals"
-              label="stay on the version they began with"
-              checked={deals === 'stay'}
-              onChange={() => setDeals('stay')}
-            />
-            {deals === 'move_over' && <Effect preview={preview} />}
-          </fieldset>
-        )}
-        {deals === 'move_over' && preview.openDeals > 0 && preview.touchesGates && (
-          <Form.Group controlId="grace-days" className="mt-2">
-            <Form.Label>Days in which what is new only flags</Form.Label>
-            <Form.Control
-              type="number"
-              min={0}
-              max={365}
-              value={graceDays}
-              onChange={(event) => setGraceDays(Math.max(0, Math.min(365, Math.round(Number(event.target.value)))))}
-            />
-          </Form.Group>
-        )}
-        {deals === 'move_over' &&
-          preview.removedStages.map(({ id, name, openDeals }) => (
-            <Form.Group key={id} controlId={`transfer-${id}`} className="mt-2">
-              <Form.Label>
-                {countOf(openDeals, 'deal')} in “{name}”, which is removed, go to
-              </Form.Label>
-              <Form.Select
-                value={transfers[id] ?? document.stages[0]?.id ?? ''}
-                onChange={(event) => setTransfers((old) => ({ ...old, [id]: event.target.value }))}
-              >
-                {document.stages.map((stage) => (
-                  <option key={stage.id} value={stage.id}>
-                    {stage.name}
-                  </option>
-                ))}
-              </Form.Select>
-            </Form.Group>
-          ))}
+        {preview.openDeals > 0 && <DealsChoice preview={preview} terms={terms} onChange={change} />}
+        {movesOver && preview.openDeals > 0 && preview.touchesGates && <GraceDays terms={terms} onChange={change} />}
+        {movesOver && <Transfers preview={preview} terms={terms} onChange={change} />}
         {problemOf(error) && (
           <div className="mt-2">
             <ErrorNotice error={error} />
@@ -161,6 +94,98 @@ function PublishForm({
       </Modal.Footer>
     </>
   );
+}
+
+/** What becomes of open deals. */
+interface Terms {
+  readonly deals: 'move_over' | 'stay';
+  readonly graceDays: number;
+  /** Where deals of a removed stage go, by that stage; the first stage unless said. */
+  readonly transfers: Readonly<Record<string, string>>;
+}
+
+function usePublishing(process: ProcessDetail, preview: PublishPreview, onDone: () => void) {
+  const { document } = useDesign();
+  const store = useAppStore();
+  const [publish, { error, isLoading }] = usePublishMutation();
+  const [terms, setTerms] = useState<Terms>({ deals: 'move_over', graceDays: 14, transfers: {} });
+  const change = (made: Partial<Terms>) => setTerms((old) => ({ ...old, ...made }));
+  const submit = async () => {
+    const first = document.stages[0]?.id ?? '';
+    const transfers = Object.fromEntries(preview.removedStages.map(({ id }) => [id, terms.transfers[id] ?? first]));
+    const { revision } = draftOf(store.getState());
+    const answer = await publish({ id: process.id, body: { ...terms, transfers }, revision });
+    if (answer.data) onDone();
+  };
+  return { terms, change, submit, error, isLoading };
+}
+
+interface TermsProps {
+  readonly terms: Terms;
+  readonly onChange: (made: Partial<Terms>) => void;
+}
+
+const DEALS_WORDS = [
+  ['move_over', 'deals-move', 'move over to the new version'],
+  ['stay', 'deals-stay', 'stay on the version they began with'],
+] as const;
+
+function DealsChoice({ preview, terms, onChange }: TermsProps & { readonly preview: PublishPreview }) {
+  return (
+    <fieldset className="mt-3">
+      <legend className="publish-legend">{countOf(preview.openDeals, 'open deal')}</legend>
+      {DEALS_WORDS.map(([deals, id, label]) => (
+        <Form.Check
+          key={id}
+          type="radio"
+          id={id}
+          name="deals"
+          label={label}
+          checked={terms.deals === deals}
+          onChange={() => onChange({ deals })}
+        />
+      ))}
+      {terms.deals === 'move_over' && <Effect preview={preview} />}
+    </fieldset>
+  );
+}
+
+function GraceDays({ terms, onChange }: TermsProps) {
+  const set = (text: string) => onChange({ graceDays: Math.max(0, Math.min(365, Math.round(Number(text)))) });
+  return (
+    <Form.Group controlId="grace-days" className="mt-2">
+      <Form.Label>Days in which what is new only flags</Form.Label>
+      <Form.Control
+        type="number"
+        min={0}
+        max={365}
+        value={terms.graceDays}
+        onChange={(event) => set(event.target.value)}
+      />
+    </Form.Group>
+  );
+}
+
+function Transfers({ preview, terms, onChange }: TermsProps & { readonly preview: PublishPreview }) {
+  const { document } = useDesign();
+  const send = (from: string, to: string) => onChange({ transfers: { ...terms.transfers, [from]: to } });
+  return preview.removedStages.map(({ id, name, openDeals }) => (
+    <Form.Group key={id} controlId={`transfer-${id}`} className="mt-2">
+      <Form.Label>
+        {countOf(openDeals, 'deal')} in “{name}”, which is removed, go to
+      </Form.Label>
+      <Form.Select
+        value={terms.transfers[id] ?? document.stages[0]?.id ?? ''}
+        onChange={(event) => send(id, event.target.value)}
+      >
+        {document.stages.map((stage) => (
+          <option key={stage.id} value={stage.id}>
+            {stage.name}
+          </option>
+        ))}
+      </Form.Select>
+    </Form.Group>
+  ));
 }
 
 function Effect({ preview: { newlyHeld, newlyFlagged, newlyClear } }: { preview: PublishPreview }) {
