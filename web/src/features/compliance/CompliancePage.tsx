@@ -101,76 +101,24 @@ function KeyFigures({
 
 const HEAT_FULL = 0.45;
 
-function Table({ summary, choice }: { summary: ComplianceSummary; choice: MeasureChoice }) {
-  const { kinds, stages, all } = summary;
-  const columns = { gridTemplateColumns: `44px 150px 52px 200px repeat(${kinds.length}, minmax(56px, 1fr))` };
-  const total = (kind: FindingKind) => all.dealsWith[kind] ?? 0;
+interface TableProps {
+  readonly summary: ComplianceSummary;
+  readonly choice: MeasureChoice;
+}
+
+const columnsOf = (kinds: readonly FindingKind[]) => ({
+  gridTemplateColumns: `44px 150px 52px 200px repeat(${kinds.length}, minmax(56px, 1fr))`,
+});
+
+function Table({ summary, choice }: TableProps) {
   return (
     <div className="compliance-table" role="table" aria-label="Compliance by stage">
-      <div className="compliance-cols" style={columns} role="row">
-        <span role="columnheader" aria-label="Place" />
-        <span role="columnheader" className="l">
-          Stage
-        </span>
-        <span role="columnheader">Deals</span>
-        <span role="columnheader" className="l">
-          Clear · flagged · held, % of deals
-        </span>
-        {kinds.map((kind) => (
-          <span key={kind} role="columnheader">
-            {FINDING_NAMES[kind]}
-          </span>
-        ))}
-      </div>
+      <TableHead kinds={summary.kinds} />
       <div className="ladder" role="rowgroup">
-        {stages.map((stage, place) => (
-          <div key={stage.id} className="rung" style={columns} role="row">
-            <div role="cell" className="notch-cell">
-              <Notch place={place} count={stages.length} />
-            </div>
-            <div role="rowheader" className="stage-name">
-              {stage.name}
-            </div>
-            <div role="cell" className="deals-cell">
-              <Link to={`/deals?process=${summary.process.id}&view=table`}>{stage.deals}</Link>
-            </div>
-            <div role="cell">
-              <StandingBar counts={stage} />
-            </div>
-            {kinds.map((kind) => (
-              <Cell
-                key={kind}
-                name={`${stage.name}, ${FINDING_NAMES[kind]}`}
-                count={stage.dealsWith[kind] ?? 0}
-                share={stage.deals === 0 ? 0 : (stage.dealsWith[kind] ?? 0) / stage.deals}
-                isOn={choice.get('stage') === stage.id && choice.get('kind') === kind}
-                onChoose={() => choice.choose({ stage: stage.id, kind })}
-              />
-            ))}
-          </div>
+        {summary.stages.map((stage, place) => (
+          <StageRow key={stage.id} summary={summary} choice={choice} stage={stage} place={place} />
         ))}
-        <div className="rung all" style={columns} role="row">
-          <div role="cell" />
-          <div role="rowheader" className="stage-name">
-            All open
-          </div>
-          <div role="cell" className="deals-cell">
-            <b>{all.deals}</b>
-          </div>
-          <div role="cell">
-            <StandingBar counts={all} />
-          </div>
-          {kinds.map((kind) => (
-            <Cell
-              key={kind}
-              name={`All stages, ${FINDING_NAMES[kind]}`}
-              count={total(kind)}
-              share={0}
-              isOn={choice.get('stage') === null && choice.get('kind') === kind}
-              onChoose={() => choice.choose({ stage: null, kind })}
-            />
-          ))}
-        </div>
+        <AllRow summary={summary} choice={choice} />
       </div>
       <p className="legend">
         <span>
@@ -182,6 +130,85 @@ function Table({ summary, choice }: { summary: ComplianceSummary; choice: Measur
           held: a move was refused, or something it must keep has lapsed
         </span>
       </p>
+    </div>
+  );
+}
+
+const TableHead = ({ kinds }: Pick<ComplianceSummary, 'kinds'>) => (
+  <div className="compliance-cols" style={columnsOf(kinds)} role="row">
+    <span role="columnheader" aria-label="Place" />
+    <span role="columnheader" className="l">
+      Stage
+    </span>
+    <span role="columnheader">Deals</span>
+    <span role="columnheader" className="l">
+      Clear · flagged · held, % of deals
+    </span>
+    {kinds.map((kind) => (
+      <span key={kind} role="columnheader">
+        {FINDING_NAMES[kind]}
+      </span>
+    ))}
+  </div>
+);
+
+interface StageRowProps extends TableProps {
+  readonly stage: ComplianceSummary['stages'][number];
+  readonly place: number;
+}
+
+function StageRow({ summary: { process, kinds, stages }, choice, stage, place }: StageRowProps) {
+  return (
+    <div className="rung" style={columnsOf(kinds)} role="row">
+      <div role="cell" className="notch-cell">
+        <Notch place={place} count={stages.length} />
+      </div>
+      <div role="rowheader" className="stage-name">
+        {stage.name}
+      </div>
+      <div role="cell" className="deals-cell">
+        <Link to={`/deals?process=${process.id}&view=table`}>{stage.deals}</Link>
+      </div>
+      <div role="cell">
+        <StandingBar counts={stage} />
+      </div>
+      {kinds.map((kind) => (
+        <Cell
+          key={kind}
+          name={`${stage.name}, ${FINDING_NAMES[kind]}`}
+          count={stage.dealsWith[kind] ?? 0}
+          share={stage.deals === 0 ? 0 : (stage.dealsWith[kind] ?? 0) / stage.deals}
+          isOn={choice.get('stage') === stage.id && choice.get('kind') === kind}
+          onChoose={() => choice.choose({ stage: stage.id, kind })}
+        />
+      ))}
+    </div>
+  );
+}
+
+function AllRow({ summary: { kinds, all }, choice }: TableProps) {
+  return (
+    <div className="rung all" style={columnsOf(kinds)} role="row">
+      <div role="cell" />
+      <div role="rowheader" className="stage-name">
+        All open
+      </div>
+      <div role="cell" className="deals-cell">
+        <b>{all.deals}</b>
+      </div>
+      <div role="cell">
+        <StandingBar counts={all} />
+      </div>
+      {kinds.map((kind) => (
+        <Cell
+          key={kind}
+          name={`All stages, ${FINDING_NAMES[kind]}`}
+          count={all.dealsWith[kind] ?? 0}
+          share={0}
+          isOn={choice.get('stage') === null && choice.get('kind') === kind}
+          onChoose={() => choice.choose({ stage: null, kind })}
+        />
+      ))}
     </div>
   );
 }

@@ -45,81 +45,39 @@ interface CloseFormProps extends Omit<CloseDialogProps, 'deal'> {
   readonly verdict: Verdict;
 }
 
+interface Closing {
+  readonly reason: string;
+  readonly followUp: string;
+  readonly text: string;
+}
+
 function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
-  const { organisation } = useSession();
-  const navigate = useNavigate();
-  const [moveDeal, { error, isLoading }] = useMoveDealMutation();
-  const seenRevision = useSeenRevision();
-  const [reason, setReason] = useState('');
-  const [followUp, setFollowUp] = useState('');
-  const [text, setText] = useState('');
+  const [closing, setClosing] = useState<Closing>({ reason: '', followUp: '', text: '' });
+  const { close, error, isLoading } = useClosing(deal, outcome, onClose);
+  const set = (made: Partial<Closing>) => setClosing((old) => ({ ...old, ...made }));
   const reasons = deal.reasons.filter((candidate) => candidate.outcome === outcome);
-  const asksFollowUp = reasons.find(({ id }) => id === reason)?.followUp === 'asked';
+  const chosen = reasons.find(({ id }) => id === closing.reason);
   const problem = problemOf(error);
-  const submit = async (event: FormEvent) => {
+  const part = { closing, set, problem };
+  const submit = (event: FormEvent) => {
     event.preventDefault();
-    const body = {
-      target: { to: 'outcome' as const, outcome },
-      revision: await seenRevision(deal),
-      ...(reason ? { reason } : {}),
-      ...(followUp ? { followUp } : {}),
-      ...(text.trim() ? { text: text.trim() } : {}),
-    };
-    const answer = await moveDeal({ deal: deal.id, body });
-    const held = problemOf(answer.error)?.verdict;
-    if (!answer.error || held) onClose();
-    await navigate(
-      held
-        ? `/deals/${deal.id}?toward=${outcome}`
-        : answer.error
-          ? { search: window.location.search }
-          : `/deals/${deal.id}`,
-    );
+    void close(closing);
   };
   return (
     <Form onSubmit={submit} noValidate>
       <Modal.Body>
         <p>{deal.name}</p>
         <StillAsked verdict={verdict} />
-        {reasons.length > 0 && (
-          <Form.Group controlId="close-reason" className="mb-2">
-            <Form.Label>Reason</Form.Label>
-            <Form.Select
-              value={reason}
-              isInvalid={Boolean(problemAt(problem, '/reason'))}
-              onChange={(event) => setReason(event.target.value)}
-            >
-              <option value="">Choose…</option>
-              {reasons.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </Form.Select>
-            <Form.Control.Feedback type="invalid">{problemAt(problem, '/reason')}</Form.Control.Feedback>
-          </Form.Group>
-        )}
-        {asksFollowUp && (
-          <Form.Group controlId="close-follow-up" className="mb-2">
-            <Form.Label>Come back to it on</Form.Label>
-            <Form.Control
-              type="date"
-              min={organisation.today}
-              value={followUp}
-              isInvalid={Boolean(problemAt(problem, '/followUp'))}
-              onChange={(event) => setFollowUp(event.target.value)}
-            />
-            <Form.Control.Feedback type="invalid">{problemAt(problem, '/followUp')}</Form.Control.Feedback>
-          </Form.Group>
-        )}
+        {reasons.length > 0 && <ReasonChoice {...part} reasons={reasons} />}
+        {chosen?.followUp === 'asked' && <FollowUpDay {...part} />}
         <Form.Group controlId="close-text">
           <Form.Label>In your own words, if you like</Form.Label>
           <Form.Control
             as="textarea"
             rows={2}
             maxLength={2000}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
+            value={closing.text}
+            onChange={(event) => set({ text: event.target.value })}
           />
         </Form.Group>
         {problem && !problem.errors && !problem.verdict && <ErrorNotice error={error} />}
@@ -133,6 +91,74 @@ function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
         </Button>
       </Modal.Footer>
     </Form>
+  );
+}
+
+/** Closes the deal; a held closing leads to what is missing. */
+function useClosing(deal: DealDetail, outcome: string, onClose: () => void) {
+  const navigate = useNavigate();
+  const [moveDeal, { error, isLoading }] = useMoveDealMutation();
+  const seenRevision = useSeenRevision();
+  const close = async ({ reason, followUp, text }: Closing) => {
+    const body = {
+      target: { to: 'outcome' as const, outcome },
+      revision: await seenRevision(deal),
+      ...(reason ? { reason } : {}),
+      ...(followUp ? { followUp } : {}),
+      ...(text.trim() ? { text: text.trim() } : {}),
+    };
+    const answer = await moveDeal({ deal: deal.id, body });
+    const held = problemOf(answer.error)?.verdict;
+    if (answer.error && !held) return;
+    onClose();
+    await navigate(held ? `/deals/${deal.id}?toward=${outcome}` : `/deals/${deal.id}`);
+  };
+  return { close, error, isLoading };
+}
+
+interface ClosingPartProps {
+  readonly closing: Closing;
+  readonly set: (made: Partial<Closing>) => void;
+  readonly problem: ReturnType<typeof problemOf>;
+}
+
+function ReasonChoice({ closing, set, problem, reasons }: ClosingPartProps & Pick<DealDetail, 'reasons'>) {
+  const wrong = problemAt(problem, '/reason');
+  return (
+    <Form.Group controlId="close-reason" className="mb-2">
+      <Form.Label>Reason</Form.Label>
+      <Form.Select
+        value={closing.reason}
+        isInvalid={wrong !== undefined}
+        onChange={(event) => set({ reason: event.target.value })}
+      >
+        <option value="">Choose…</option>
+        {reasons.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </Form.Select>
+      <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
+    </Form.Group>
+  );
+}
+
+function FollowUpDay({ closing, set, problem }: ClosingPartProps) {
+  const { organisation } = useSession();
+  const wrong = problemAt(problem, '/followUp');
+  return (
+    <Form.Group controlId="close-follow-up" className="mb-2">
+      <Form.Label>Come back to it on</Form.Label>
+      <Form.Control
+        type="date"
+        min={organisation.today}
+        value={closing.followUp}
+        isInvalid={wrong !== undefined}
+        onChange={(event) => set({ followUp: event.target.value })}
+      />
+      <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
+    </Form.Group>
   );
 }
 

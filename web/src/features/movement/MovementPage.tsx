@@ -108,88 +108,105 @@ type StageRow = Movement['stages'][number];
 const over = ({ medianDays, targetDays }: StageRow): number => (medianDays ?? 0) - (targetDays ?? 0);
 const interval = ({ low, high }: { low: number; high: number }): string => `${Math.round(low * 100)}–${percent(high)}`;
 
+const HEADS: readonly (readonly [head: string, className?: string])[] = [
+  ['Stage', 'l'],
+  ['Entered'],
+  ['Moved on, share with interval', 'l'],
+  ['Lost here'],
+  ['Returned'],
+  ['Median days, against target', 'l'],
+  ['Open'],
+  ['Past target'],
+];
+
 function Table({ movement: { stages } }: { movement: Movement }) {
-  const scale =
-    Math.max(10, ...stages.map(({ medianDays, targetDays }) => Math.max(medianDays ?? 0, targetDays ?? 0))) * 1.15;
-  const sum = (part: (stage: StageRow) => number) => stages.reduce((total, stage) => total + part(stage), 0);
+  const longest = stages.map(({ medianDays, targetDays }) => Math.max(medianDays ?? 0, targetDays ?? 0));
+  const scale = Math.max(10, ...longest) * 1.15;
   return (
     <div className="movement-table" role="table" aria-label="Movement by stage">
       <div className="movement-cols" role="row">
         <span role="columnheader" aria-label="Place" />
-        <span role="columnheader" className="l">
-          Stage
-        </span>
-        <span role="columnheader">Entered</span>
-        <span role="columnheader" className="l">
-          Moved on, share with interval
-        </span>
-        <span role="columnheader">Lost here</span>
-        <span role="columnheader">Returned</span>
-        <span role="columnheader" className="l">
-          Median days, against target
-        </span>
-        <span role="columnheader">Open</span>
-        <span role="columnheader">Past target</span>
+        {HEADS.map(([head, className]) => (
+          <span key={head} role="columnheader" className={className}>
+            {head}
+          </span>
+        ))}
       </div>
       <div className="ladder" role="rowgroup">
         {stages.map((stage, place) => (
-          <div key={stage.stage} className="rung" role="row">
-            <div role="cell" className="notch-cell">
-              <Notch place={place} count={stages.length} />
-            </div>
-            <div role="rowheader" className="stage-name">
-              {stage.name}
-            </div>
-            <div role="cell" className="r">
-              {stage.entered}
-            </div>
-            <div role="cell">
-              <MovedOn stage={stage} />
-            </div>
-            <div role="cell" className="r">
-              {stage.lost || '·'}
-            </div>
-            <div role="cell" className="r">
-              {stage.returned || '·'}
-            </div>
-            <div role="cell">
-              <MedianDays stage={stage} scale={scale} />
-            </div>
-            <div role="cell" className="r">
-              {stage.openDeals || '·'}
-            </div>
-            <div role="cell" className={`r ${stage.openPastTarget > 0 ? 'text-flagged' : ''}`}>
-              {stage.openPastTarget || '·'}
-            </div>
-          </div>
+          <StageLine key={stage.stage} stage={stage} place={place} count={stages.length} scale={scale} />
         ))}
-        <div className="rung all" role="row">
-          <div role="cell" />
-          <div role="rowheader" className="stage-name">
-            All stages
-          </div>
-          <div role="cell" />
-          <div role="cell" />
-          <div role="cell" className="r">
-            <b>{sum(({ lost }) => lost)}</b>
-          </div>
-          <div role="cell" className="r">
-            <b>{sum(({ returned }) => returned)}</b>
-          </div>
-          <div role="cell" className="small muted">
-            bar: median · line: target
-          </div>
-          <div role="cell" className="r">
-            <b>{sum(({ openDeals }) => openDeals)}</b>
-          </div>
-          <div role="cell" className="r">
-            <b>{sum(({ openPastTarget }) => openPastTarget)}</b>
-          </div>
-        </div>
+        <AllStages stages={stages} />
       </div>
     </div>
   );
 }
+
+interface StageLineProps {
+  readonly stage: StageRow;
+  readonly place: number;
+  readonly count: number;
+  readonly scale: number;
+}
+
+function StageLine({ stage, place, count, scale }: StageLineProps) {
+  return (
+    <div className="rung" role="row">
+      <div role="cell" className="notch-cell">
+        <Notch place={place} count={count} />
+      </div>
+      <div role="rowheader" className="stage-name">
+        {stage.name}
+      </div>
+      <div role="cell" className="r">
+        {stage.entered}
+      </div>
+      <div role="cell">
+        <MovedOn stage={stage} />
+      </div>
+      <CountCell count={stage.lost} />
+      <CountCell count={stage.returned} />
+      <div role="cell">
+        <MedianDays stage={stage} scale={scale} />
+      </div>
+      <CountCell count={stage.openDeals} />
+      <CountCell count={stage.openPastTarget} className={stage.openPastTarget > 0 ? 'text-flagged' : ''} />
+    </div>
+  );
+}
+
+const CountCell = ({ count, className = '' }: { count: number; className?: string }) => (
+  <div role="cell" className={`r ${className}`}>
+    {count || '·'}
+  </div>
+);
+
+function AllStages({ stages }: { stages: readonly StageRow[] }) {
+  const sum = (part: (stage: StageRow) => number) => stages.reduce((total, stage) => total + part(stage), 0);
+  return (
+    <div className="rung all" role="row">
+      <div role="cell" />
+      <div role="rowheader" className="stage-name">
+        All stages
+      </div>
+      <div role="cell" />
+      <div role="cell" />
+      <SumCell sum={sum(({ lost }) => lost)} />
+      <SumCell sum={sum(({ returned }) => returned)} />
+      <div role="cell" className="small muted">
+        bar: median · line: target
+      </div>
+      <SumCell sum={sum(({ openDeals }) => openDeals)} />
+      <SumCell sum={sum(({ openPastTarget }) => openPastTarget)} />
+    </div>
+  );
+}
+
+const SumCell = ({ sum }: { sum: number }) => (
+  <div role="cell" className="r">
+    <b>{sum}</b>
+  </div>
+);
 
 function MovedOn({ stage: { movedOn, movedOnShare } }: { stage: StageRow }) {
   if (!movedOnShare) return <span className="muted">·</span>;

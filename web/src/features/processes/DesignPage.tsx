@@ -109,32 +109,15 @@ function EditedDraft({ process, draft }: { process: ProcessDetail; draft: Draft 
   return <OpenedDraft process={process} draft={draft} document={state.document as ProcessDocument} />;
 }
 
-function OpenedDraft({
-  process,
-  draft,
-  document,
-}: {
-  process: ProcessDetail;
-  draft: Draft;
-  document: ProcessDocument;
-}) {
+interface OpenedDraftProps {
+  readonly process: ProcessDetail;
+  readonly draft: Draft;
+  readonly document: ProcessDocument;
+}
+
+function OpenedDraft({ process, draft, document }: OpenedDraftProps) {
   const dispatch = useAppDispatch();
-  const { save, savedAt, problem, past, future } = useAppSelector(draftOf);
-  const { isSaving, failure, saveNow } = useAutosave(process.id);
-  const [dropDraft] = useDropDraftMutation();
-  const [isPublishing, setPublishing] = useState(false);
-  const live = process.live?.version;
-  const publish = async () => {
-    if (await saveNow()) setPublishing(true);
-  };
-  const saveWords =
-    save === 'conflict'
-      ? 'not saved'
-      : isSaving
-        ? 'saving…'
-        : save === 'changed'
-          ? 'changed'
-          : `saved ${savedAt ? new Date(savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) : ''}`;
+  const saving = useAutosave(process.id);
   return (
     <Frame
       process={process}
@@ -142,60 +125,94 @@ function OpenedDraft({
       fields={draft.fields}
       edit={(edit) => dispatch(draftEdited(edit))}
       badge={<span className="state flagged">Draft {draft.number}</span>}
-      note={
-        <span role="status">
-          {live
-            ? `v${live.number} is live · ${countOf(live.openDeals, 'open deal')} ${live.openDeals === 1 ? 'follows' : 'follow'} it · `
-            : 'not published yet · '}
-          {saveWords}
-        </span>
-      }
-      notice={
-        <>
-          {save === 'conflict' && (
-            <div className="notice bad" role="alert">
-              Someone else saved this draft meanwhile, so your last changes are not saved.{' '}
-              <Button variant="link" onClick={() => window.location.reload()}>
-                Load theirs
-              </Button>
-            </div>
-          )}
-          {save === 'changed' && failure && <SaveNotice failure={failure} saveNow={saveNow} />}
-          {problem && (
-            <div className="notice bad" role="alert">
-              {describeEditProblem(problem)}{' '}
-              <Button variant="link" onClick={() => dispatch(problemDismissed())}>
-                All right
-              </Button>
-            </div>
-          )}
-        </>
-      }
-      actions={
-        <>
-          <Button variant="outline-secondary" disabled={past.length === 0} onClick={() => dispatch(draftUndone())}>
-            Undo
-          </Button>
-          <Button variant="outline-secondary" disabled={future.length === 0} onClick={() => dispatch(draftRedone())}>
-            Redo
-          </Button>
-          {draft.number > 1 && (
-            <Button
-              variant="outline-secondary"
-              onClick={() =>
-                window.confirm('Throw this draft away? The live version stays as it is.') && dropDraft(process.id)
-              }
-            >
-              Throw away
-            </Button>
-          )}
-          <Button disabled={save === 'conflict'} onClick={publish}>
-            Publish…
-          </Button>
-          {isPublishing && <PublishDialog process={process} onClose={() => setPublishing(false)} />}
-        </>
-      }
+      note={<DraftNote process={process} isSaving={saving.isSaving} />}
+      notice={<DraftNotices failure={saving.failure} saveNow={saving.saveNow} />}
+      actions={<DraftActions process={process} number={draft.number} saveNow={saving.saveNow} />}
     />
+  );
+}
+
+const clockTime = (instant: string): string =>
+  new Date(instant).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+
+/** Beside the draft: what is live, and whether everything is saved. */
+function DraftNote({ process, isSaving }: { process: ProcessDetail; isSaving: boolean }) {
+  const { save, savedAt } = useAppSelector(draftOf);
+  const live = process.live?.version;
+  const liveWords = live
+    ? `v${live.number} is live · ${countOf(live.openDeals, 'open deal')} ${live.openDeals === 1 ? 'follows' : 'follow'} it · `
+    : 'not published yet · ';
+  const saveWords = { conflict: 'not saved', changed: 'changed', saved: `saved ${savedAt ? clockTime(savedAt) : ''}` };
+  return (
+    <span role="status">
+      {liveWords}
+      {isSaving && save !== 'conflict' ? 'saving…' : saveWords[save]}
+    </span>
+  );
+}
+
+type Saving = ReturnType<typeof useAutosave>;
+
+/** What went wrong with saving, or with the last edit. */
+function DraftNotices({ failure, saveNow }: Pick<Saving, 'failure' | 'saveNow'>) {
+  const dispatch = useAppDispatch();
+  const { save, problem } = useAppSelector(draftOf);
+  return (
+    <>
+      {save === 'conflict' && (
+        <div className="notice bad" role="alert">
+          Someone else saved this draft meanwhile, so your last changes are not saved.{' '}
+          <Button variant="link" onClick={() => window.location.reload()}>
+            Load theirs
+          </Button>
+        </div>
+      )}
+      {save === 'changed' && failure && <SaveNotice failure={failure} saveNow={saveNow} />}
+      {problem && (
+        <div className="notice bad" role="alert">
+          {describeEditProblem(problem)}{' '}
+          <Button variant="link" onClick={() => dispatch(problemDismissed())}>
+            All right
+          </Button>
+        </div>
+      )}
+    </>
+  );
+}
+
+interface DraftActionsProps extends Pick<Saving, 'saveNow'> {
+  readonly process: ProcessDetail;
+  readonly number: number;
+}
+
+function DraftActions({ process, number, saveNow }: DraftActionsProps) {
+  const dispatch = useAppDispatch();
+  const { save, past, future } = useAppSelector(draftOf);
+  const [dropDraft] = useDropDraftMutation();
+  const [isPublishing, setPublishing] = useState(false);
+  const publish = async () => {
+    if (await saveNow()) setPublishing(true);
+  };
+  const throwAway = () =>
+    window.confirm('Throw this draft away? The live version stays as it is.') && dropDraft(process.id);
+  return (
+    <>
+      <Button variant="outline-secondary" disabled={past.length === 0} onClick={() => dispatch(draftUndone())}>
+        Undo
+      </Button>
+      <Button variant="outline-secondary" disabled={future.length === 0} onClick={() => dispatch(draftRedone())}>
+        Redo
+      </Button>
+      {number > 1 && (
+        <Button variant="outline-secondary" onClick={throwAway}>
+          Throw away
+        </Button>
+      )}
+      <Button disabled={save === 'conflict'} onClick={publish}>
+        Publish…
+      </Button>
+      {isPublishing && <PublishDialog process={process} onClose={() => setPublishing(false)} />}
+    </>
   );
 }
 

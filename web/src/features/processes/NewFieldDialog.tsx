@@ -37,35 +37,41 @@ const DAY_LABELS = {
   lastDay: `Not after (${shortDay(LAST_DAY, '')} where this is empty)`,
 } as const;
 
+interface FieldForm {
+  readonly name: string;
+  readonly type: (typeof OWN_FIELD_TYPES)[number];
+  readonly holder: FieldHolder;
+  readonly unit: string;
+  /** One a line. */
+  readonly choices: string;
+  readonly firstDay: string;
+  readonly lastDay: string;
+  readonly formula: Formula | null;
+}
+
+const EMPTY: FieldForm = {
+  name: '',
+  type: 'text',
+  holder: 'deal',
+  unit: '',
+  choices: '',
+  firstDay: '',
+  lastDay: '',
+  formula: null,
+};
+
+const isChoice = ({ type }: FieldForm): boolean => type === 'choice' || type === 'choices';
+const hasUnit = ({ type }: FieldForm): boolean => type === 'number' || type === 'calculated';
+
 /** A new field goes into the catalogue that all processes share. */
 export function NewFieldDialog({ onClose }: { onClose: () => void }) {
   const [addField, { error, isLoading }] = useAddFieldMutation();
-  const [name, setName] = useState('');
-  const [type, setType] = useState<(typeof OWN_FIELD_TYPES)[number]>('text');
-  const [holder, setHolder] = useState<FieldHolder>('deal');
-  const [unit, setUnit] = useState('');
-  const [choices, setChoices] = useState('');
-  const [days, setDays] = useState({ firstDay: '', lastDay: '' });
-  const [formula, setFormula] = useState<Formula | null>(null);
+  const [form, setForm] = useState(EMPTY);
   const dispatch = useAppDispatch();
+  const set = (made: Partial<FieldForm>) => setForm((old) => ({ ...old, ...made }));
   const problem = problemOf(error);
-  const isChoice = type === 'choice' || type === 'choices';
-  const hasUnit = type === 'number' || type === 'calculated';
   const submit = async () => {
-    const names = choices
-      .split('\n')
-      .map((line) => line.trim())
-      .filter((line) => line !== '');
-    const answer = await addField({
-      holder,
-      type,
-      name: name.trim(),
-      ...(unit.trim() && hasUnit ? { unit: unit.trim() } : {}),
-      ...(type === 'date' && days.firstDay ? { firstDay: days.firstDay } : {}),
-      ...(type === 'date' && days.lastDay ? { lastDay: days.lastDay } : {}),
-      ...(isChoice ? { choices: names.map((choice) => ({ id: newKey(), name: choice })) } : {}),
-      ...(type === 'calculated' && formula ? { formula } : {}),
-    });
+    const answer = await addField(toField(form));
     if (!answer.data) return;
     dispatch(processesApi.util.invalidateTags(['Draft']));
     onClose();
@@ -85,14 +91,65 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
         label="Name"
         autoFocus
         max={200}
-        value={name}
+        value={form.name}
         problem={problemAt(problem, '/name')}
-        onChange={setName}
+        onChange={(name) => set({ name })}
       />
-      <SelectField id="field-holder" label="Kept with" value={holder} names={HOLDER_NAMES} onChange={setHolder} />
-      <SelectField id="field-type" label="Type" value={type} names={TYPE_NAMES} onChange={setType} />
-      {hasUnit && <TextField id="field-unit" label="Unit, if any" max={20} value={unit} onChange={setUnit} />}
-      {type === 'date' &&
+      <SelectField
+        id="field-holder"
+        label="Kept with"
+        value={form.holder}
+        names={HOLDER_NAMES}
+        onChange={(holder) => set({ holder })}
+      />
+      <SelectField
+        id="field-type"
+        label="Type"
+        value={form.type}
+        names={TYPE_NAMES}
+        onChange={(type) => set({ type })}
+      />
+      <TypeDetails form={form} set={set} problem={problem} />
+    </FormDialog>
+  );
+}
+
+const linesOf = (text: string): readonly string[] =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter((line) => line !== '');
+
+/** Only what the chosen type has goes along; what was written for another one does not. */
+function toField(form: FieldForm): Parameters<ReturnType<typeof useAddFieldMutation>[0]>[0] {
+  const { holder, type, firstDay, lastDay, formula } = form;
+  const unit = form.unit.trim();
+  return {
+    holder,
+    type,
+    name: form.name.trim(),
+    ...(unit && hasUnit(form) ? { unit } : {}),
+    ...(type === 'date' && firstDay ? { firstDay } : {}),
+    ...(type === 'date' && lastDay ? { lastDay } : {}),
+    ...(isChoice(form) ? { choices: linesOf(form.choices).map((name) => ({ id: newKey(), name })) } : {}),
+    ...(type === 'calculated' && formula ? { formula } : {}),
+  };
+}
+
+interface TypeDetailsProps {
+  readonly form: FieldForm;
+  readonly set: (made: Partial<FieldForm>) => void;
+  readonly problem: ReturnType<typeof problemOf>;
+}
+
+/** What a type needs beside its name. */
+function TypeDetails({ form, set, problem }: TypeDetailsProps) {
+  return (
+    <>
+      {hasUnit(form) && (
+        <TextField id="field-unit" label="Unit, if any" max={20} value={form.unit} onChange={(unit) => set({ unit })} />
+      )}
+      {form.type === 'date' &&
         DAY_BOUNDS.map((bound) => (
           <TextField
             key={bound}
@@ -100,27 +157,37 @@ export function NewFieldDialog({ onClose }: { onClose: () => void }) {
             label={DAY_LABELS[bound]}
             type="date"
             max={10}
-            value={days[bound]}
+            value={form[bound]}
             problem={problemAt(problem, `/${bound}`)}
-            onChange={(day) => setDays({ ...days, [bound]: day })}
+            onChange={(day) => set({ [bound]: day })}
           />
         ))}
-      {type === 'calculated' && (
-        <FormulaEditor key={holder} holder={holder} problem={problemAt(problem, '/formula')} onChange={setFormula} />
+      {form.type === 'calculated' && (
+        <FormulaEditor
+          key={form.holder}
+          holder={form.holder}
+          problem={problemAt(problem, '/formula')}
+          onChange={(formula) => set({ formula })}
+        />
       )}
-      {isChoice && (
-        <Form.Group controlId="field-choices">
-          <Form.Label>Choices, one a line</Form.Label>
-          <Form.Control
-            as="textarea"
-            rows={4}
-            value={choices}
-            isInvalid={Boolean(problemAt(problem, '/choices'))}
-            onChange={(event) => setChoices(event.target.value)}
-          />
-          <Form.Control.Feedback type="invalid">{problemAt(problem, '/choices')}</Form.Control.Feedback>
-        </Form.Group>
-      )}
-    </FormDialog>
+      {isChoice(form) && <ChoiceLines form={form} set={set} problem={problem} />}
+    </>
+  );
+}
+
+function ChoiceLines({ form, set, problem }: TypeDetailsProps) {
+  const wrong = problemAt(problem, '/choices');
+  return (
+    <Form.Group controlId="field-choices">
+      <Form.Label>Choices, one a line</Form.Label>
+      <Form.Control
+        as="textarea"
+        rows={4}
+        value={form.choices}
+        isInvalid={wrong !== undefined}
+        onChange={(event) => set({ choices: event.target.value })}
+      />
+      <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
+    </Form.Group>
   );
 }
