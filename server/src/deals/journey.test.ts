@@ -258,3 +258,45 @@ describe('while a version is being published', () => {
     expect((await maren.get(`/processes/${id}/compliance`)).body.olderVersions).toBe(1);
   });
 });
+
+describe('a lead process', () => {
+  const beginLead = async () => {
+    const { body: made } = await maren.post(
+      '/processes',
+      { name: 'Enquiries', kind: 'lead', currency: 'GBP', firstStage: 'New' },
+      201,
+    );
+    const { body: draft } = await maren.get(`/processes/${made.id}/draft`);
+    await maren.post(`/processes/${made.id}/draft/publish`, { deals: 'move_over', graceDays: 0, transfers: {} }, 200, {
+      'If-Match': `"${draft.revision}"`,
+    });
+    return made.id as string;
+  };
+
+  it('ends qualified or disqualified, told by those names and counted as won and lost', async () => {
+    const process = await beginLead();
+    const reasons = [{ id: 'fits', outcome: 'qualified', name: 'Fits us', followUp: 'not_asked', withdrawn: 'no' }];
+    await maren.patch(`/processes/${process}`, { reasons });
+    const strange = await maren.patch(`/processes/${process}`, { reasons: [{ ...reasons[0], outcome: 'won' }] }, 400);
+    expect(strange.body.errors[0].pointer).toBe('/reasons/0/outcome');
+    const { body: lead } = await maren.post('/deals', { process, name: 'A school asks', values: {} }, 201);
+    const close = (outcome: string, more: object, expected: number) =>
+      maren.post(
+        `/deals/${lead.id}/moves`,
+        { target: { to: 'outcome', outcome }, revision: lead.revision, ...more },
+        expected,
+      );
+    expect((await close('won', {}, 422)).body.errors[0].pointer).toBe('/target/outcome');
+    expect((await close('qualified', {}, 422)).body.errors[0].pointer).toBe('/reason');
+    const { body } = await close('qualified', { reason: 'fits' }, 200);
+    expect(body.deal.status).toMatchObject({ state: 'won', outcome: 'qualified', reason: 'fits' });
+    const { body: journal } = await maren.get(`/deals/${lead.id}/journal`);
+    expect(journal.items[0].says.map(({ text }: { text: string }) => text).join('')).toBe('Closed as qualified');
+    const { body: lanes } = await maren.get(`/processes/${process}/lanes`);
+    expect(lanes.outcomes).toMatchObject([
+      { id: 'qualified', name: 'Qualified', counts: 'won', count: 1, reasons: 1 },
+      { id: 'disqualified', name: 'Disqualified', counts: 'lost', count: 0, reasons: 0 },
+    ]);
+    expect((await maren.get(`/processes/${process}/movement`)).body).toMatchObject({ won: 1, lost: 0 });
+  });
+});
