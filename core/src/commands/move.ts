@@ -1,8 +1,9 @@
-import type { Deal, DealStatus } from '../deals/deal.ts';
+import type { Deal, DealStatus, DealWith } from '../deals/deal.ts';
 import { dealFacts, snapshotOf } from '../deals/dealFacts.ts';
 import { keepVerdict, moveRecord } from '../deals/moveRecord.ts';
 import type { PathStep } from '../deals/parts/path.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
+import type { FactPartName } from '../deals/parts.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Reason, Setting } from '../deals/setting.ts';
 import { assembleGate } from '../gate/assemble.ts';
@@ -47,7 +48,7 @@ export interface MoveAnswer {
 
 /** What the gate says of a move, without making it: never counted (S13). */
 export function previewMove(
-  deal: Deal,
+  deal: DealWith<FactPartName>,
   setting: Setting,
   target: MoveTarget,
   moment: Pick<Moment, 'happenedAt'>,

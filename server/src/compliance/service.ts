@@ -1,9 +1,13 @@
 import type { compliance as contract, TypeOf } from '@ladder/contract';
 import {
+  type DealWith,
   FACT_PARTS,
+  type FactPartName,
   FINDING_KINDS,
   type FindingKind,
   localDay,
+  type NameOf,
+  type Setting,
   type Stage,
   type Standing,
   stageOf,
@@ -25,6 +29,7 @@ import {
   countFindings,
   countStandings,
   type FindingCount,
+  type FindingKeyRow,
   findingKeys,
   type StandingCount,
   stageNames,
@@ -158,33 +163,38 @@ export async function listFindings(
       ({ place, opened, deal, key }) => [place, opened, deal, key],
       (row) => row,
     );
-    const items = page.items.flatMap(({ deal: id, key, stage, minor, currency }) => {
-      const deal = deals.get(id);
+    const items = page.items.flatMap((row) => {
+      const deal = deals.get(row.deal);
       const setting = deal && settings.get(deal.version);
-      const open = deal?.findings.filter((finding) => standsAt(finding, now)) ?? [];
-      const finding = open.find((candidate) => candidate.key === key);
-      if (!deal || !setting || !finding) return [];
-      const known: Pick<Stage, 'id' | 'name'> = stageOf(setting.document, stage) ?? {
-        id: stage,
-        name: 'A stage that is gone',
-      };
-      const party = (field: string): string | null => nameOf(String(deal.values[field] ?? '')) ?? null;
-      return [
-        {
-          deal: {
-            id,
-            name: deal.name,
-            customer: party('customer'),
-            owner: party('owner'),
-            value: minor === null || currency === null ? null : { minor, currency },
-            standing: standingAt(deal.findings, now),
-          },
-          stage: { id: known.id, name: known.name },
-          finding: presentFinding(finding, deal, setting, now, nameOf),
-          others: open.length - 1,
-        },
-      ];
+      return setting ? (presentRow(row, deal, setting, now, nameOf) ?? []) : [];
     });
     return { items, next: page.next };
   });
+}
+
+type FoundDeal = DealWith<FactPartName | 'path' | 'findings'>;
+
+/** A finding with the deal that it is about; null where it does not stand any more. */
+function presentRow(row: FindingKeyRow, deal: FoundDeal, setting: Setting, now: number, nameOf: NameOf) {
+  const open = deal.findings.filter((finding) => standsAt(finding, now));
+  const finding = open.find(({ key }) => key === row.key);
+  if (!finding) return null;
+  const stage: Pick<Stage, 'id' | 'name'> = stageOf(setting.document, row.stage) ?? {
+    id: row.stage,
+    name: 'A stage that is gone',
+  };
+  const party = (field: string): string | null => nameOf(String(deal.values[field] ?? '')) ?? null;
+  return {
+    deal: {
+      id: deal.id,
+      name: deal.name,
+      customer: party('customer'),
+      owner: party('owner'),
+      value: row.minor === null || row.currency === null ? null : { minor: row.minor, currency: row.currency },
+      standing: standingAt(deal.findings, now),
+    },
+    stage: { id: stage.id, name: stage.name },
+    finding: presentFinding(finding, deal, setting, now, nameOf),
+    others: open.length - 1,
+  };
 }

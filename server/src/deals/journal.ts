@@ -24,7 +24,7 @@ export async function listJournal(
   query: { after?: string; limit?: number },
 ): Promise<unknown> {
   return inTransaction(context, async (tx) => {
-    const { deal, setting } = await openDeal(tx, person, id);
+    const { deal, setting } = await openDeal(tx, person, id, ['values']);
     const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['number'])];
     const rows = await sql<EntryRow>(
       tx,

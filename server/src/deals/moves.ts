@@ -1,6 +1,7 @@
 import type { deal as contract, TypeOf } from '@ladder/contract';
 import {
   canTakeBack,
+  FACT_PARTS,
   isOpen,
   type MoveAnswer,
   type MoveProblem,
@@ -27,7 +28,7 @@ type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
 /** The gate's answer to a move that is only thought of. */
 export async function askGate(context: Context, person: Person, id: string, target: MoveTarget): Promise<VerdictView> {
   return inTransaction(context, async (tx) => {
-    const { deal, setting } = await openDeal(tx, person, id);
+    const { deal, setting } = await openDeal(tx, person, id, FACT_PARTS);
     const preview = previewMove(deal, setting, target, { happenedAt: context.clock.now() });
     if (!preview.ok) throw moveProblem(preview.error);
     const nameOf = nameLookup(await loadNames(tx, deal, setting.document));

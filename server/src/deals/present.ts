@@ -119,57 +119,14 @@ export async function presentDeal(
   const [process] = await sql<{ name: string }>(connection, `select name from processes where id = :id`, {
     id: deal.process,
   });
-  const visit = presentVisit(deal);
-  const party = (field: string): { id: string; name: string } | null => {
-    const id = textValue(deal, field);
-    return id === null ? null : { id, name: nameOf(id) ?? 'Unknown' };
-  };
   return {
-    id: deal.id,
-    name: deal.name,
-    externalId: deal.externalId,
+    ...presentFacts(deal, nameOf),
     process: { id: deal.process, name: process?.name ?? '' },
     version: await versionName(connection, deal.version),
-    customer: party('customer'),
-    contact: party('contact'),
-    status: presentStatus(deal),
-    stage: visit.stage,
-    revision: deal.revision,
-    standing: standingAt(deal.findings, now),
-    values: deal.values,
-    partyValues: deal.partyValues,
-    currency: deal.currency,
-    calendar: setting.calendar,
-    age: ageOf(deal, setting, now),
-    createdAt: iso(deal.createdAt),
-    visits: presentVisits(deal, setting, now),
-    path: deal.path.map(({ seq, kind, from, to, over, at, by, forced }) => ({
-      seq,
-      kind,
-      from,
-      to,
-      over,
-      forced: forced === 'yes',
-      at: iso(at),
-      by: nameOf(by) ?? null,
-    })),
-    ticked: presentTicks(deal, setting, nameOf),
-    gate: nextGate(deal, setting, now, nameOf),
-    owed: openOwed(deal, setting, now, nameOf),
-    findings: deal.findings
-      .filter((finding) => standsAt(finding, now))
-      .map((finding) => presentFinding(finding, deal, setting, now, nameOf)),
-    attempt: deal.attempt && {
-      target: deal.attempt.target,
-      at: iso(deal.attempt.at),
-      by: nameOf(deal.attempt.by) ?? null,
-    },
+    ...presentJourney(deal, setting, now, nameOf),
+    ...presentJudgement(deal, setting, now, nameOf),
     takeBack: presentTakeBack(deal, setting, person, now),
-    document: setting.document,
-    fields: [...setting.catalogue.values()],
-    reasons: setting.reasons
-      .filter(({ withdrawn }) => withdrawn === 'no')
-      .map(({ withdrawn: _withdrawn, ...reason }) => reason),
+    ...presentSetting(setting),
     names,
     may: {
       change: mayChange(person, deal),
@@ -178,6 +135,69 @@ export async function presentDeal(
     },
   };
 }
+
+/** What it is, and what is known of it. */
+function presentFacts(deal: Deal, nameOf: NameOf) {
+  const { id, name, externalId, revision, values, partyValues, currency } = deal;
+  const party = (field: string): { id: string; name: string } | null => {
+    const known = textValue(deal, field);
+    return known === null ? null : { id: known, name: nameOf(known) ?? 'Unknown' };
+  };
+  return {
+    id,
+    name,
+    externalId,
+    revision,
+    values,
+    partyValues,
+    currency,
+    customer: party('customer'),
+    contact: party('contact'),
+    status: presentStatus(deal),
+    createdAt: iso(deal.createdAt),
+  };
+}
+
+/** Where it is and how it came there. */
+const presentJourney = (deal: Deal, setting: Setting, now: number, nameOf: NameOf) => ({
+  stage: presentVisit(deal).stage,
+  age: ageOf(deal, setting, now),
+  visits: presentVisits(deal, setting, now),
+  path: deal.path.map(({ seq, kind, from, to, over, at, by, forced }) => ({
+    seq,
+    kind,
+    from,
+    to,
+    over,
+    forced: forced === 'yes',
+    at: iso(at),
+    by: nameOf(by) ?? null,
+  })),
+  ticked: presentTicks(deal, setting, nameOf),
+});
+
+/** How it complies, and what its next gate asks. */
+const presentJudgement = (deal: Deal, setting: Setting, now: number, nameOf: NameOf) => ({
+  standing: standingAt(deal.findings, now),
+  gate: nextGate(deal, setting, now, nameOf),
+  owed: openOwed(deal, setting, now, nameOf),
+  findings: deal.findings
+    .filter((finding) => standsAt(finding, now))
+    .map((finding) => presentFinding(finding, deal, setting, now, nameOf)),
+  attempt: deal.attempt && {
+    target: deal.attempt.target,
+    at: iso(deal.attempt.at),
+    by: nameOf(deal.attempt.by) ?? null,
+  },
+});
+
+/** The version it follows, and what the organisation set beside it. */
+const presentSetting = ({ document, catalogue, calendar, reasons }: Setting) => ({
+  document,
+  calendar,
+  fields: [...catalogue.values()],
+  reasons: reasons.filter(({ withdrawn }) => withdrawn === 'no').map(({ withdrawn: _withdrawn, ...reason }) => reason),
+});
 
 function presentStatus({ status }: Deal): DealDetail['status'] {
   if (!isClosed(status)) return { state: status.state };

@@ -1,4 +1,14 @@
-import { type Actor, type Change, type Deal, type Moment, personActor, type Setting } from '@ladder/core';
+import {
+  type Actor,
+  type Change,
+  DEAL_PART_NAMES,
+  type Deal,
+  type DealPartName,
+  type DealWith,
+  type Moment,
+  personActor,
+  type Setting,
+} from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { maySee, requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
@@ -15,13 +25,16 @@ export interface Command {
   readonly moment: Moment;
 }
 
-/** A deal that the person may see, with what surrounds it. */
-export async function openDeal(
+/** A deal that the person may see, with the parts that the reader names, all unless told otherwise, and what surrounds it. */
+export async function openDeal<Name extends DealPartName = DealPartName>(
   tx: EntityManager,
   person: Person,
   id: string,
-): Promise<{ deal: Deal; setting: Setting }> {
-  const [deal] = await loadDeals(tx, [id]);
+  names: readonly Name[] = DEAL_PART_NAMES as readonly Name[],
+): Promise<{ deal: DealWith<Name>; setting: Setting }> {
+  // Whose it is stands among its values.
+  const loaded = await loadDeals<Name | 'values'>(tx, [id], [...names, 'values']);
+  const [deal] = loaded as readonly (DealWith<Name> & DealWith<'values'>)[];
   if (!deal || !maySee(person, deal)) throw notFound('deal');
   return { deal, setting: await loadSetting(tx, deal.version) };
 }

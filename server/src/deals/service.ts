@@ -156,7 +156,7 @@ export async function changeDeal(
   // Customers and contacts before deals: everywhere in this order, so that nobody waits for each other.
   if ('customer' in written || 'contact' in written) await lockParties(tx, written);
   await lockDeals(tx, [id]);
-  const { deal, setting } = await openDeal(tx, person, id);
+  const { deal, setting } = await openDeal(tx, person, id, ['values']);
   const strange = await checkReferences(tx, person, setting.catalogue, written, pointerTo);
   if (strange.length > 0) throw invalid(strange);
   const [parties = {}] = await loadPartyValues(tx, [{ ...deal.values, ...written }]);
