@@ -4,6 +4,7 @@ import { recalculated } from '../deals/exchange.ts';
 import { keepVerdict, moveRecord, startVerdict } from '../deals/moveRecord.ts';
 import { NO_ACTIVITY } from '../deals/parts/activities.ts';
 import type { PathStep } from '../deals/parts/path.ts';
+import { BEGINNING } from '../deals/parts.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { type FactValue, normaliseValue, type Values } from '../facts/value.ts';
@@ -70,6 +71,7 @@ const startStep = (stage: string, flagged: readonly string[], { happenedAt, by }
 
 function bareDeal(input: NewDeal, setting: Setting, moment: Moment, history: ImportedHistory | undefined): Deal {
   const deal: Deal = {
+    ...BEGINNING,
     id: input.id,
     process: input.process,
     version: setting.version,
@@ -84,14 +86,6 @@ function bareDeal(input: NewDeal, setting: Setting, moment: Moment, history: Imp
     lastActivityAt: history?.lastActivityAt ?? null,
     activityCounts: NO_ACTIVITY,
     closeDateMoves: 0,
-    moveCount: 1,
-    path: [],
-    visits: [],
-    ticks: [],
-    findings: [],
-    spans: [],
-    waivers: [],
-    attempt: null,
     settledAt: moment.recordedAt,
   };
   return recalculated(deal, setting);

@@ -31,6 +31,12 @@ type Both<U> = (U extends unknown ? (one: U) => void : never) extends (all: infe
 /** What a deal carries of the named parts. */
 export type Carried<Name extends DealPartName> = Both<{ [N in Name]: CarriedOf<Parts[N]> }[Name]>;
 
+/** What every new deal carries, whatever it is begun with. */
+export const BEGINNING = Object.assign(
+  {},
+  ...DEAL_PART_NAMES.map((name) => ('begins' in DEAL_PARTS[name] ? DEAL_PARTS[name].begins : {})),
+) as Carried<Exclude<DealPartName, 'values' | 'activities'>>;
+
 type ReadingOf<P> = P extends { facts: (...of: never[]) => infer Read } ? Read : never;
 type KeepingOf<P> = P extends { keep: (...of: never[]) => infer Kept } ? Kept : never;
 

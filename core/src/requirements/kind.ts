@@ -12,9 +12,6 @@ export type Compiled =
   | { readonly as: 'filled'; readonly column: number }
   | { readonly as: 'test'; readonly test: RowTest };
 
-/** A part of the deal that is read, by its name in the list of deal parts. */
-export type NeededPart = 'values' | 'activities' | 'visits' | 'ticks';
-
 /** Where items of a kind are written down. */
 export type WrittenIn = 'requirement' | 'checklist' | 'rule';
 
@@ -37,8 +34,11 @@ export interface RequirementKind<
   readonly shape: Shapes;
   /** Which of that are words only: changed alone, nothing else is asked (S28). */
   readonly wording: readonly string[];
-  /** The parts of the deal that it reads: of a move of the past, what has to be kept of them (S23). */
-  readonly needs: readonly NeededPart[];
+  /**
+   * Names of the deal parts that it reads: of a move of the past, what has to be kept of them (S23). The list of parts is
+   * above this one; a test holds the names against it.
+   */
+  readonly needs: readonly string[];
   judge(item: Item, facts: GateFacts, catalogue: Catalogue): Judged;
   /** How an open item is put right. */
   remedy(item: Item, judged: Judged, facts: GateFacts, catalogue: Catalogue): Remedy;

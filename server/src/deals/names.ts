@@ -15,7 +15,7 @@ export async function loadNames(
     `with wanted as (select jsonb_array_elements_text(:ids::jsonb)::uuid as id)
      select id, name from people join wanted using (id) union all select id, name from teams join wanted using (id)
      union all select id, name from customers join wanted using (id) union all select id, name from contacts join wanted using (id)
-     union all select i.id, 'an import of ' || p.name from imports i join wanted using (id) join people p on p.id = i.by_id`,
+     union all select i.id, p.name || '’s import' from imports i join wanted using (id) join people p on p.id = i.by_id`,
     { ids },
   );
   return Object.fromEntries(rows.map(({ id, name }) => [id, name]));

@@ -9,4 +9,4 @@ export interface Attempt {
   readonly by: Actor;
 }
 
-export const attemptPart: DealPart<{ readonly attempt: Attempt | null }> = {};
+export const attemptPart: DealPart<{ readonly attempt: Attempt | null }> = { begins: { attempt: null } };

@@ -19,6 +19,8 @@ export interface DealPart<
 > {
   /** Never set: carries the type. */
   readonly carries?: Carried;
+  /** What a new deal carries of it; left out where that depends on what the deal is begun with. */
+  readonly begins?: Carried;
   readonly facts?: (deal: From, setting: Setting, at: Instant) => Read;
   readonly keep?: (deal: From, setting: Setting, at: Instant) => Kept;
   readonly recall?: (kept: Kept, around: RecallSetting) => Read;
@@ -26,6 +28,6 @@ export interface DealPart<
 
 /** A part that gates read. */
 export type FactPart<Carried extends object, Read extends object, Kept extends object, From = Carried> = Required<
-  Omit<DealPart<Carried, Read, Kept, From>, 'carries'>
+  Omit<DealPart<Carried, Read, Kept, From>, 'carries' | 'begins'>
 > &
-  Pick<DealPart<Carried>, 'carries'>;
+  Pick<DealPart<Carried>, 'carries' | 'begins'>;

@@ -26,4 +26,7 @@ export interface PathStep {
 }
 
 /** The moves that the deal made, and how many there ever were. */
-export const pathPart: DealPart<{ readonly path: readonly PathStep[]; readonly moveCount: number }> = {};
+export const pathPart: DealPart<{ readonly path: readonly PathStep[]; readonly moveCount: number }> = {
+  // The move that begins it is the first.
+  begins: { path: [], moveCount: 1 },
+};

@@ -14,4 +14,4 @@ export interface Span {
   readonly to: Instant | null;
 }
 
-export const spansPart: DealPart<{ readonly spans: readonly Span[] }> = {};
+export const spansPart: DealPart<{ readonly spans: readonly Span[] }> = { begins: { spans: [] } };

@@ -24,6 +24,7 @@ export const ticksPart: FactPart<
   { readonly ticked: readonly string[] },
   TicksCarried & VisitsCarried
 > = {
+  begins: { ticks: [] },
   facts: (deal, { document }) => ({ ticked: tickedItems(deal, document) }),
   keep: (deal, { document }) => ({ ticked: [...tickedItems(deal, document)].sort() }),
   recall: ({ ticked }) => ({ ticked: new Set(ticked) }),

@@ -30,6 +30,7 @@ interface VisitsKept {
 
 /** Stays in stages, in order. */
 export const visitsPart: FactPart<VisitsCarried, VisitsRead, VisitsKept> = {
+  begins: { visits: [] },
   facts: (deal) => ({ enteredDay: dayNumber(presentVisit(deal).enteredDay) }),
   keep: (deal) => ({ enteredDay: presentVisit(deal).enteredDay }),
   recall: ({ enteredDay }) => ({ enteredDay: dayNumber(enteredDay) }),

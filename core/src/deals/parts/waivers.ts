@@ -17,6 +17,7 @@ export const waiversPart: FactPart<
   { readonly waived: ReadonlySet<string> },
   { readonly waived?: readonly string[] }
 > = {
+  begins: { waivers: [] },
   facts: (deal, _setting, at) => ({ waived: new Set(waivedAt(deal, at)) }),
   keep: (deal, _setting, at) => ({ waived: waivedAt(deal, at) }),
   // Moves of the time before waivers were kept had none.
