@@ -63,7 +63,8 @@ function checkOutcomes({ outcomes }: ProcessDocument, catalogue: Catalogue): rea
       pointer: '/outcomes',
       detail: `A process needs an outcome that counts as ${count}.`,
     })),
-    ...outcomes.flatMap(({ name, requirements }, place) => [
+    ...outcomes.flatMap(({ id, name, requirements }, place) => [
+      ...(id.includes(':') ? [{ pointer: `/outcomes/${place}/id`, detail: 'The id of an outcome has no colon.' }] : []),
       ...(name.trim() === '' ? [{ pointer: `/outcomes/${place}/name`, detail: 'An outcome needs a name.' }] : []),
       ...checkRequirements(requirements, catalogue, `/outcomes/${place}/requirements`),
     ]),

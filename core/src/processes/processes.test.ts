@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { CATALOGUE, documentOf, must, needs, stage } from '../testing/builders.ts';
 import { checkDocument } from './check.ts';
 import { askedBy, diffDocuments, touchesGates } from './diff.ts';
+import type { ProcessDocument } from './document.ts';
 import { applyEdit, type ProcessEdit } from './edit.ts';
 
 const document = documentOf([
@@ -85,6 +86,18 @@ describe('checking a document', () => {
       '/stages/1/name',
     ]);
     expect(checkDocument(document, CATALOGUE)).toEqual([]);
+  });
+
+  it('asks for an end of each sort, with a name, and an id that is told from a stage’s', () => {
+    const [won, lost] = document.outcomes;
+    if (!won || !lost) throw new Error('No outcomes');
+    const told = (outcomes: ProcessDocument['outcomes']) =>
+      checkDocument({ ...document, outcomes }, CATALOGUE).map(({ pointer }) => pointer);
+    expect(told([won])).toEqual(['/outcomes']);
+    expect(told([])).toEqual(['/outcomes', '/outcomes']);
+    expect(told([won, { ...lost, name: ' ' }])).toEqual(['/outcomes/1/name']);
+    expect(told([won, lost, { ...lost, id: 'stage:a' }])).toEqual(['/outcomes/2/id']);
+    expect(told([won, lost, { ...lost, name: 'Gone quiet' }])).toEqual(['/outcomes/2/id']);
   });
 });
 
