@@ -22,7 +22,7 @@ export const brokenConstraint = (error: unknown): string | undefined => driverEr
 /** Network errors of Node; 08…: connection exceptions, 57P…: the server is shutting down or starting (PostgreSQL, appendix A). */
 const LOST = /^(ECONN|EPIPE|ETIMEDOUT|ENOTFOUND|EHOSTUNREACH|ENETUNREACH|08|57P0[1-3])/;
 const LOST_MESSAGES =
-  /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error|Driver not Connected|Connection ended/i;
+  /Connection terminated|timeout expired|timeout exceeded when trying to connect|Client has encountered a connection error|Driver not Connected|Connection ended/i;
 
 /** Whether the database could not be reached, or went away meanwhile. */
 export function isConnectionLost(error: unknown): boolean {

@@ -1,3 +1,5 @@
+import { type AddressInfo, createServer } from 'node:net';
+import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { inCommand } from '../context.ts';
 import { type RunningServer, startServer } from '../server.ts';
@@ -103,5 +105,20 @@ describe('a connection that is lost', () => {
       for (let repeat = 0; repeat < 2; repeat++) await maren.post(path, body, status, { 'Idempotency-Key': path });
     const { body } = await maren.get(`/deals/${first.body.id}/journal`);
     expect(body.items.map(({ kind }: { kind: string }) => kind)).toEqual(['ticked', 'activity', 'created']);
+  });
+});
+
+describe('a database that takes connections and says nothing', () => {
+  it('is known as one that does not answer, whichever of the driver’s clocks runs out first', async () => {
+    const silent = createServer();
+    await new Promise<void>((resolve) => silent.listen(0, '127.0.0.1', resolve));
+    const { port } = silent.address() as AddressInfo;
+    const address = { host: '127.0.0.1', port, connectionTimeoutMillis: 50 };
+    const failures = await Promise.all([
+      new pg.Client(address).connect().catch((error: unknown) => error),
+      new pg.Pool(address).connect().catch((error: unknown) => error),
+    ]);
+    expect(failures.map(isConnectionLost)).toEqual([true, true]);
+    silent.close();
   });
 });

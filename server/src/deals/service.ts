@@ -178,7 +178,8 @@ function editAndRename(
   const editing = editStep(setting, body.changes);
   const step = name === undefined ? editing : andThen(editing, renameStep(name));
   const changed = changeBy(deal, setting, moment, step);
-  if (changed.ok) return changed.value;
+  // Nothing was changed: neither is anything written.
+  if (changed.ok) return changed.value.deal === deal ? { deal: command.deal, records: [] } : changed.value;
   throw 'code' in changed.error ? closed() : editProblem(changed.error, pointerTo);
 }
 

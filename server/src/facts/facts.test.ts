@@ -203,7 +203,7 @@ describe('customers and contacts', () => {
     expect((await maren.get(`/contacts?customer=${customer.id}`)).body.items).toMatchObject([{ name: 'Adel' }]);
   });
 
-  it('a customer under another name rewrites no deal, nor do facts of it that no gate of the deal reads', async () => {
+  it('a customer under another name rewrites no deal, nor do facts of it that no gate reads, nor an edit to what is so already', async () => {
     const { body: customer } = await maren.post('/customers', { name: 'Orla Gardens', values: { credit: true } }, 201);
     const values = { customer: customer.id };
     const { body: deal } = await maren.post('/deals', { process: test.process, name: 'Untouched', values }, 201);
@@ -219,5 +219,9 @@ describe('customers and contacts', () => {
     await maren.patch(`/customers/${customer.id}`, { name: 'Orla Botanic' });
     await maren.patch(`/customers/${customer.id}`, { values: { credit: false } });
     expect(await written()).toEqual(before);
+    await maren.patch(`/deals/${deal.id}`, { name: 'Untouched', changes: [{ field: 'area', saw: null, value: null }] });
+    expect(await written()).toEqual(before);
+    await maren.patch(`/deals/${deal.id}`, { changes: [{ field: 'area', saw: null, value: 5 }] });
+    expect((await written())?.deal).not.toBe(before?.deal);
   });
 });
