@@ -124,7 +124,7 @@ function GateNote({ item, deal }: { item: VerdictItem; deal: DealDetail }) {
       ? `May apply: no exchange rate ${item.mayApplyRates.map(({ from, to }) => `from ${from} to ${to}`).join(', ')}`
       : null,
     item.remedy.kind === 'set_rate' && item.actual ? `It is ${item.actual}` : null,
-    item.state === 'unmet' && item.kind === 'criterion' && item.actual ? `It is ${item.actual} now` : null,
+    item.state === 'unmet' && item.remedy.kind !== 'tick' && item.actual ? `It is ${item.actual} now` : null,
   ].filter((note) => note);
   return notes.length > 0 ? <small>{notes.join(' · ')}</small> : null;
 }
