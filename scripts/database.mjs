@@ -1,3 +1,4 @@
+import { spawn } from 'node:child_process';
 import { ROOT, run, typescript } from './command.mjs';
 
 /** Makes the server's role and a database in the cluster if they are not there. Needs the npm packages. */
@@ -24,11 +25,26 @@ export async function migrateDatabase(urls) {
   return output.trim().split('\n').at(-1);
 }
 
-/** Loads the demo company if the database is empty. */
-export async function loadDemo(urls, onOutput) {
-  const output = await run('node', typescript(`${ROOT}/demo/src/loadCommand.ts`), {
-    env: { ...process.env, ...urls },
-    onOutput,
+/** Loads the demo company if the database is empty: one process makes the book, another reads it in. */
+export async function loadDemo(urls) {
+  const env = { ...process.env, ...urls };
+  const writer = spawn('node', typescript(`${ROOT}/demo/src/writeCommand.ts`), {
+    cwd: ROOT,
+    env,
+    stdio: ['ignore', 'pipe', 'inherit'],
   });
+  const written = new Promise((resolve, reject) => {
+    writer.on('error', reject);
+    writer.on('exit', (code) =>
+      code ? reject(new Error(`The demo company could not be made (${code}).`)) : resolve(),
+    );
+  });
+  const output = await run('node', typescript(`${ROOT}/server/src/book/loadCommand.ts`), {
+    env,
+    stdio: [writer.stdout, 'pipe', 'pipe'],
+  });
+  writer.stdout.destroy();
+  writer.kill();
+  await written;
   return output.trim().split('\n').at(-1);
 }

@@ -1,8 +1,10 @@
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { compression } from 'vite-plugin-compression2';
 
 export default defineConfig({
-  plugins: [react()],
+  // Each file beside itself in both forms that browsers ask for, so that the server compresses none of them.
+  plugins: [react(), compression({ algorithms: ['brotliCompress', 'gzip'], exclude: [/\.(br|gz|woff2?|png|html)$/] })],
   build: { target: 'es2022', chunkSizeWarningLimit: 700 },
   server: {
     host: '127.0.0.1',

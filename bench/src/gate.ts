@@ -1,3 +1,4 @@
+import type { StageId } from '@ladder/core';
 import {
   type AskedItem,
   BUILT_IN_FIELDS,
@@ -46,7 +47,7 @@ const catalogue = catalogueOf([
   ...CHOICES.map((id) => field(id, 'choice')),
 ]);
 
-const asked = { stage: 's', at: 'enter', level: 'hold', binds: 'at_move', passedOver: false } as const;
+const asked = { stage: 's' as StageId, at: 'enter', level: 'hold', binds: 'at_move', passedOver: false } as const;
 const compare = (id: string, kind: Comparison, left: string, value: FactValue): AskedItem => ({
   ...asked,
   id,

@@ -2,7 +2,22 @@ import { FINDING_KINDS } from '@ladder/core';
 import { deal } from './deals.ts';
 import { facts } from './facts.ts';
 import { processes } from './processes.ts';
-import { day, id, integer, key, list, map, named, nullable, number, object, oneOf, page, text } from './schema.ts';
+import {
+  day,
+  dealId,
+  integer,
+  list,
+  map,
+  named,
+  nullable,
+  number,
+  object,
+  oneOf,
+  page,
+  processId,
+  stageId,
+  text,
+} from './schema.ts';
 
 const counts = {
   deals: integer(0),
@@ -21,11 +36,11 @@ export const compliance = {
   summary: named(
     'ComplianceSummary',
     object({
-      process: object({ id: id(), name: text() }),
+      process: object({ id: processId(), name: text() }),
       version: nullable(processes.versionName),
       today: day(),
       currency: text({ max: 3 }),
-      stages: list(object({ id: key(), name: text(), ...counts })),
+      stages: list(object({ id: stageId(), name: text(), ...counts })),
       all: object(counts),
       kinds: list(oneOf(FINDING_KINDS)),
       heldMinor: integer(),
@@ -38,14 +53,14 @@ export const compliance = {
       'FindingRow',
       object({
         deal: object({
-          id: id(),
+          id: dealId(),
           name: text(),
           customer: nullable(text()),
           owner: nullable(text()),
           value: nullable(facts.money),
           standing: deal.standing,
         }),
-        stage: object({ id: key(), name: text() }),
+        stage: object({ id: stageId(), name: text() }),
         finding: deal.finding,
         others: integer(0),
       }),
@@ -54,13 +69,13 @@ export const compliance = {
   movement: named(
     'Movement',
     object({
-      process: object({ id: id(), name: text() }),
+      process: object({ id: processId(), name: text() }),
       version: nullable(processes.versionName),
       from: day(),
       to: day(),
       stages: list(
         object({
-          stage: key(),
+          stage: stageId(),
           name: text(),
           targetDays: nullable(integer(1)),
           entered: integer(0),

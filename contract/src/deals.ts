@@ -2,6 +2,7 @@ import {
   ACTIVITY_KINDS,
   ASKED_AT,
   BINDINGS,
+  DEAL_STATES,
   type FactValue,
   FINDING_KINDS,
   FINDING_ORIGINS,
@@ -20,6 +21,7 @@ import { processes } from './processes.ts';
 import { requirementKind } from './requirements.ts';
 import {
   day,
+  dealId,
   described,
   id,
   instant,
@@ -35,6 +37,8 @@ import {
   oneOf,
   optional,
   page,
+  processId,
+  stageId,
   tagged,
   text,
   yesNo,
@@ -55,7 +59,7 @@ const itemVerdict = named(
   object({
     id: text(),
     kind: requirementKind,
-    stage: nullable(key()),
+    stage: nullable(stageId()),
     at: oneOf(ASKED_AT),
     level,
     binds: oneOf(BINDINGS),
@@ -71,7 +75,7 @@ const itemVerdict = named(
 );
 const target = tagged(
   'to',
-  object({ to: oneOf(['stage']), stage: key() }),
+  object({ to: oneOf(['stage']), stage: stageId() }),
   object({ to: oneOf(['outcome']), outcome: key() }),
 );
 const verdict = named(
@@ -79,7 +83,7 @@ const verdict = named(
   object({
     target,
     kind: oneOf(MOVE_KINDS),
-    over: list(key()),
+    over: list(stageId()),
     answer: oneOf(GATE_ANSWERS),
     items: list(itemVerdict),
   }),
@@ -92,10 +96,10 @@ const standing = oneOf(STANDINGS);
 const card = named(
   'DealCard',
   object({
-    id: id(),
+    id: dealId(),
     name: text(),
     customer: nullable(text()),
-    stage: key(),
+    stage: stageId(),
     owner: nullable(text()),
     team: nullable(text()),
     value: nullable(facts.money),
@@ -110,7 +114,7 @@ const card = named(
     missing: integer(0),
     /** As of this revision; a move made from the card goes with it. */
     revision: integer(1),
-    status: oneOf(['open', ...OUTCOME_COUNTS, 'voided']),
+    status: oneOf(DEAL_STATES),
   }),
 );
 const finding = named(
@@ -130,7 +134,7 @@ const finding = named(
 );
 const visit = object({
   seq: integer(1),
-  stage: key(),
+  stage: stageId(),
   enteredDay: day(),
   leftDay: nullable(day()),
   days: integer(0),
@@ -139,9 +143,9 @@ const visit = object({
 const pathStep = object({
   seq: integer(1),
   kind: oneOf(MOVE_KINDS),
-  from: nullable(key()),
-  to: nullable(key()),
-  over: list(key()),
+  from: nullable(stageId()),
+  to: nullable(stageId()),
+  over: list(stageId()),
   forced: yesNo(),
   at: instant(),
   by: nullable(text()),
@@ -162,15 +166,15 @@ const status = tagged(
 const detail = named(
   'Deal',
   object({
-    id: id(),
+    id: dealId(),
     name: text(),
     externalId: nullable(text()),
-    process: object({ id: id(), name: text() }),
+    process: object({ id: processId(), name: text() }),
     version: processes.versionName,
     customer: nullable(party),
     contact: nullable(party),
     status,
-    stage: key(),
+    stage: stageId(),
     revision: integer(1),
     standing,
     values,
@@ -204,7 +208,7 @@ const journalEntry = named(
   object({
     seq: integer(1),
     kind: oneOf(JOURNAL_KINDS),
-    stage: key(),
+    stage: stageId(),
     happenedAt: instant(),
     recordedAt: instant(),
     by: nullable(text()),
@@ -225,9 +229,9 @@ export const deal = {
   target,
   cardsPage: page(card),
   newDeal: object({
-    process: id(),
+    process: processId(),
     name: text({ max: 200 }),
-    stage: optional(key()),
+    stage: optional(stageId()),
     externalId: optional(text({ max: 200 })),
     currency: optional(
       described(currencyCode, 'The currency of the deal, ISO 4217; the process’s where it is left out.'),
@@ -251,7 +255,9 @@ export const deal = {
     followUp: optional(day()),
   }),
   moved: object({ deal: detail, verdict }),
-  voiding: object({ text: text(), duplicateOf: optional(id()) }),
+  /** A reason in a person's own words, where nothing else is asked. */
+  why: object({ text: text() }),
+  voiding: object({ text: text(), duplicateOf: optional(dealId()) }),
   takeBack: object({ revision: integer(1), text: optional(text()) }),
   followUp: object({ day: nullable(day()) }),
   activity: object({ kind: oneOf(ACTIVITY_KINDS), text: text({ max: 20_000 }), happenedAt: optional(instant()) }),
@@ -261,7 +267,7 @@ export const deal = {
 
 const ageCount = object({ age: integer(0), count: integer(1), past: integer(0), minor: integer(), standing });
 const laneStage = object({
-  id: key(),
+  id: stageId(),
   name: text(),
   chance: integer(0, 100),
   targetDays: nullable(integer(1)),
@@ -289,7 +295,7 @@ const laneOutcome = object({
 export const lanes = named(
   'Lanes',
   object({
-    process: object({ id: id(), name: text() }),
+    process: object({ id: processId(), name: text() }),
     currency: text({ max: 3 }),
     version: nullable(processes.versionName),
     today: day(),

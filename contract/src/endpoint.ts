@@ -27,6 +27,8 @@ export interface Endpoint<Params = unknown, Query = unknown, Body = unknown, Ans
   /** Statuses of the problem documents it may answer with, beside 400, 401 and 403. */
   readonly problems?: readonly number[];
   readonly headers?: readonly ('If-Match' | 'Idempotency-Key')[];
+  /** Work through a whole book: answered once it has ended, or at once with how far it is where the caller prefers that. */
+  readonly long?: 'yes';
   /** Work that weighs on the server: one person may ask for so much of each kind at once and no more. */
   readonly heavy?: Heavy;
   /** Headers of the answer, beside its media type. */

@@ -12,6 +12,8 @@ import {
   oneOf,
   optional,
   page,
+  processId,
+  stageId,
   text,
 } from './schema.ts';
 
@@ -28,11 +30,11 @@ function processColumnTarget() {
   });
 }
 const importSettings = {
-  process: id(),
+  process: processId(),
   delimiter: oneOf([',', ';', '\t']),
   columns: list(columnTarget, 500),
   known: oneOf(['skip', 'update']),
-  stage: key(),
+  stage: stageId(),
 };
 
 export const IMPORT_STATES = ['uploaded', 'running', 'done', 'failed', 'taking_back', 'taken_back'] as const;

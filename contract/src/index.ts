@@ -1,10 +1,18 @@
+export {
+  type BookCompany,
+  type BookDeal,
+  type BookPart,
+  DEMO_PASSWORD,
+  readBookPart,
+  writeBookPart,
+} from './book.ts';
 export { compliance } from './compliance.ts';
 export { deal, lanes } from './deals.ts';
 export { type Callers, type Endpoint, endpoint, type Heavy, MOST_AT_ONCE } from './endpoint.ts';
 export { allEndpoints, endpoints } from './endpoints/index.ts';
 export { facts } from './facts.ts';
 export { imports } from './imports.ts';
-export { openApiDocument, SESSION_COOKIE, TOKEN_HEADER } from './openapi.ts';
+export { openApiDocument, RESPOND_ASYNC, SESSION_COOKIE, TOKEN_HEADER } from './openapi.ts';
 export { people, ROLES, type Role } from './people.ts';
 export { problem } from './problem.ts';
 export { processDocumentSchema } from './processDocumentSchema.ts';
@@ -12,3 +20,4 @@ export { processes } from './processes.ts';
 export { rates } from './rates.ts';
 export type { JsonSchema, Schema, TypeOf } from './schema.ts';
 export { type InputProblem, parse } from './validate.ts';
+export { WORK_KINDS, WORK_STATES, type WorkKindName, work } from './work.ts';

@@ -2,6 +2,7 @@ import type { Endpoint } from './endpoint.ts';
 import { allEndpoints } from './endpoints/index.ts';
 import { problem } from './problem.ts';
 import { type JsonSchema, namedSchemas, type Schema } from './schema.ts';
+import { work } from './work.ts';
 
 /** The API as an OpenAPI 3.1 document, made from the same schemas that check requests. */
 export function openApiDocument(version: string): JsonSchema {
@@ -50,11 +51,11 @@ function security({ callers, method }: Endpoint): JsonSchema {
 }
 
 /** Problems that follow from what an endpoint is, and those that it names. */
-function problemsOf({ callers, headers = [], body, upload, problems = [] }: Endpoint): readonly number[] {
+function problemsOf({ callers, method, headers = [], problems = [] }: Endpoint): readonly number[] {
   const all = [
     400,
     ...(callers === 'anyone' ? [] : [401, 403]),
-    ...(body || upload ? [413, 415] : []),
+    ...(method === 'get' ? [] : [413, 415]),
     ...(headers.includes('Idempotency-Key') ? [422] : []),
     ...problems,
     429,
@@ -74,6 +75,7 @@ function operation(endpoint: Endpoint): JsonSchema {
     ...requestBody(endpoint),
     responses: {
       [endpoint.status]: success(endpoint),
+      ...(endpoint.long ? { 202: UNDER_WAY } : {}),
       ...Object.fromEntries(
         problemsOf(endpoint).map((status) => [
           status,
@@ -108,8 +110,24 @@ const HEADERS = {
   },
 } as const;
 
-const headers = (endpoint: Endpoint): readonly JsonSchema[] =>
-  (endpoint.headers ?? []).map((name) => ({ name, in: 'header', ...HEADERS[name] }));
+/** Answer at once, not when the work has ended (RFC 7240, section 4.1). */
+export const RESPOND_ASYNC = 'respond-async';
+const PREFER = {
+  name: 'Prefer',
+  in: 'header',
+  required: false,
+  description: 'With `respond-async` the answer comes at once, and says how far the work is (RFC 7240).',
+  schema: { type: 'string', maxLength: 200 },
+};
+const UNDER_WAY = {
+  description: 'The work is under way; read on at `/work/{work}`.',
+  content: { 'application/json': { schema: work.view.json } },
+};
+
+const headers = (endpoint: Endpoint): readonly JsonSchema[] => [
+  ...(endpoint.headers ?? []).map((name) => ({ name, in: 'header', ...HEADERS[name] })),
+  ...(endpoint.long ? [PREFER] : []),
+];
 
 const answerHeaders = ({ answerHeaders: names }: Endpoint): JsonSchema =>
   names

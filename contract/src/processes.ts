@@ -13,7 +13,6 @@ import { facts } from './facts.ts';
 import { checklistItem, requirement } from './requirements.ts';
 import {
   described,
-  id,
   instant,
   integer,
   type Known,
@@ -26,14 +25,17 @@ import {
   oneOf,
   optional,
   page,
+  processId,
+  stageId,
   tagged,
   text,
+  versionId,
   yesNo,
 } from './schema.ts';
 
 const requirements = list(requirement, 200);
 const stage = object({
-  id: key(),
+  id: stageId(),
   name: text({ min: 0, max: 120 }),
   purpose: text({ min: 0 }),
   chance: integer(0, 100),
@@ -65,7 +67,7 @@ const document = named(
 export const VERSION_STATES = ['draft', 'live', 'in_use', 'past'] as const;
 
 const versionParts = {
-  id: id(),
+  id: versionId(),
   number: integer(1),
   state: oneOf(VERSION_STATES),
   publishedAt: nullable(instant()),
@@ -78,7 +80,7 @@ const version = named('Version', object({ ...versionParts, openDeals: integer(0)
 const draft = named(
   'Draft',
   object({
-    version: id(),
+    version: versionId(),
     number: integer(1),
     revision: integer(1),
     savedAt: instant(),
@@ -106,7 +108,7 @@ const reason = object({
 const summary = named(
   'ProcessSummary',
   object({
-    id: id(),
+    id: processId(),
     name: text(),
     purpose: text({ min: 0 }),
     kind: oneOf(PROCESS_KINDS),
@@ -118,7 +120,7 @@ const summary = named(
   }),
 );
 
-const ofStage = { stage: key(), name: text() };
+const ofStage = { stage: stageId(), name: text() };
 const change = tagged(
   'kind',
   object({ kind: oneOf(['stage_added', 'stage_removed']), ...ofStage }),
@@ -129,7 +131,7 @@ const change = tagged(
   object({
     kind: oneOf(['requirement_added', 'requirement_removed', 'requirement_changed', 'requirement_reworded']),
     requirement: key(),
-    stage: nullable(key()),
+    stage: nullable(stageId()),
     name: text(),
   }),
 ) as Known<ProcessChange>;
@@ -145,7 +147,7 @@ export const processes = {
   detail: named(
     'Process',
     object({
-      id: id(),
+      id: processId(),
       name: text(),
       kind: oneOf(PROCESS_KINDS),
       closedToNew: yesNo(),
@@ -180,14 +182,14 @@ export const processes = {
       newlyHeld: integer(0),
       newlyFlagged: integer(0),
       newlyClear: integer(0),
-      removedStages: list(object({ id: key(), name: text(), openDeals: integer(0) })),
+      removedStages: list(object({ id: stageId(), name: text(), openDeals: integer(0) })),
     }),
   ),
   publish: object({
     deals: oneOf(['move_over', 'stay']),
     graceDays: integer(0, 365),
     transfers: described(
-      map(key(), key()),
+      map(stageId(), key()),
       'By the id of each removed stage that open deals are in (`removedStages` of the preview), the id of the stage they go to.',
     ),
   }),

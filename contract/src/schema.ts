@@ -1,10 +1,23 @@
-import { FIRST_DAY, isUsualDay, LAST_DAY, parseDay } from '@ladder/core';
+import {
+  type DealId,
+  FIRST_DAY,
+  isUsualDay,
+  LAST_DAY,
+  type ProcessId,
+  parseDay,
+  type StageId,
+  type VersionId,
+} from '@ladder/core';
 import Joi from 'joi';
 
 /** JSON Schema (draft 2020-12), as OpenAPI 3.1 uses it. */
 export type JsonSchema = { readonly [key: string]: unknown };
 
-/** One description of a value: how it is checked, how it is documented, and the type it implies. */
+/**
+ * One description of a value: how it is checked, how it is documented, and the type it implies. The document is made beside
+ * the check, not from it: joi-to-json (5.0.5) makes maps into objects without properties, shapes that are told apart by a
+ * tag into ones that take anything, and knows no references; a test holds each pair against random bodies.
+ */
 export interface Schema<T> {
   readonly joi: Joi.Schema;
   readonly json: JsonSchema;
@@ -63,6 +76,12 @@ export const id = (): Known<string> =>
     { type: 'string', format: 'uuid', pattern: UUID.source },
   );
 export const key = (): Known<string> => text({ max: 80, pattern: /^[A-Za-z0-9_:.-]+$/ });
+
+/** Ids that are told apart; parsing is where they are made. */
+export const dealId = (): Known<DealId> => id() as unknown as Known<DealId>;
+export const processId = (): Known<ProcessId> => id() as unknown as Known<ProcessId>;
+export const versionId = (): Known<VersionId> => id() as unknown as Known<VersionId>;
+export const stageId = (): Known<StageId> => key() as unknown as Known<StageId>;
 
 const UNREAL_DAY = 'must be a date that exists, as YYYY-MM-DD';
 

@@ -12,6 +12,7 @@ export { rejudgeDeal } from './commands/rejudgeDeal.ts';
 export { renameStep } from './commands/rename.ts';
 export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack, takeBackStep } from './commands/takeBack.ts';
 export { tickItem } from './commands/tick.ts';
+export { undoEntries } from './commands/undoEntries.ts';
 export { type NotMoved, updateDeal } from './commands/updateDeal.ts';
 export { recordMerge, voidDeal } from './commands/voidDeal.ts';
 export { withdrawAttempt } from './commands/withdrawAttempt.ts';
@@ -37,7 +38,7 @@ export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts'
 export { type NameOf, operandName, type Piece, sentence, valueText } from './criteria/phrase.ts';
 export { type Actor, actor, personActor, personOf, readActor } from './deals/actor.ts';
 export { daysOfStay, isPastTarget } from './deals/age.ts';
-export { type Deal, type DealHead, type DealStatus, type DealWith, isClosed } from './deals/deal.ts';
+export { DEAL_STATES, type Deal, type DealHead, type DealStatus, type DealWith, isClosed } from './deals/deal.ts';
 export { dealFacts } from './deals/dealFacts.ts';
 export {
   FINDING_KINDS,
@@ -45,6 +46,7 @@ export {
   FINDING_ORIGINS,
   type Finding,
   type FindingKind,
+  OPEN_ENDED,
   STANDINGS,
   type Standing,
   standingAt,
@@ -111,6 +113,7 @@ export {
   targetText,
 } from './gate/route.ts';
 export { GATE_ANSWERS, type GateAnswer, judgeGate, type Verdict } from './gate/verdict.ts';
+export type { DealId, ProcessId, StageId, VersionId } from './ids.ts';
 export {
   amountToMinor,
   convert,
@@ -132,6 +135,7 @@ export { askedBy, diffDocuments, type ProcessChange, touchesGates } from './proc
 export {
   DOCUMENT_FORMAT,
   type FieldSection,
+  firstStage,
   newDocument,
   OUTCOME_COUNTS,
   type Outcome,

@@ -135,3 +135,40 @@ test('a stage with deals is removed, and they go where they are sent', async ({ 
   await page.goto(deals);
   await expect(page.getByRole('region', { name: 'Kept' }).getByRole('link', { name: /Sent on/ })).toBeVisible();
 });
+
+test('a publish that takes long tells how far it is, also on a page that is opened meanwhile, and is stopped', async ({
+  page,
+}, { repeatEachIndex }) => {
+  await signIn(page, 'Maren Holt');
+  await publishedProcess(page, `Published slowly ${repeatEachIndex}`);
+  await page.getByRole('button', { name: 'Edit as a draft' }).click();
+  const work = {
+    id: '01900000-0000-7000-8000-0000000000aa',
+    kind: 'publish',
+    subject: new URL(page.url()).pathname.split('/').pop(),
+    state: 'running',
+    by: 'Maren Holt',
+    startedAt: new Date().toISOString(),
+    endedAt: null as string | null,
+    done: 12_300,
+    total: 24_000,
+    cancel: 'may',
+    deals: null,
+    problem: null,
+  };
+  await page.route('**/draft/publish', (route) => route.fulfill({ status: 202, json: work }));
+  await page.route('**/api/v1/work?*', (route) => route.fulfill({ json: { items: [work], next: null } }));
+  await page.route('**/cancel', (route) => {
+    Object.assign(work, { state: 'cancelled', cancel: 'over', endedAt: new Date().toISOString() });
+    return route.fulfill({ status: 202, json: work });
+  });
+  await publish(page);
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByRole('status')).toContainText('Publishing: 12,300 of 24,000 deals');
+  await expect(dialog.getByRole('button', { name: 'Publishing…' })).toBeDisabled();
+  await page.reload();
+  await expect(page.getByText('Publishing: 12,300 of 24,000 deals')).toBeVisible();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByText('Publishing: 12,300')).toBeHidden();
+  await expect(page.getByText('Draft 2')).toBeVisible();
+});

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { loadDemo } from '@ladder/demo/load.ts';
+import { demoBook } from '@ladder/demo/demoBook.ts';
+import { loadBook } from '@ladder/server/book/loadBook.ts';
 import { createDataSource } from '@ladder/server/db/dataSource.ts';
 import { startServer } from '@ladder/server/server.ts';
 import { ensureDatabase, migrateDatabase } from '../../scripts/database.mjs';
@@ -23,7 +24,7 @@ await migrateDatabase({
   MIGRATION_DATABASE_URL: cluster.ownerUrl(DATABASE),
 });
 const dataSource = await createDataSource(cluster.serverUrl(DATABASE), 2).initialize();
-await loadDemo(dataSource, clock.now(), { deals: DEALS });
+await loadBook(dataSource, demoBook(clock.now(), { deals: DEALS }));
 await dataSource.destroy();
 
 if (process.env.LADDER_SERVER_PID) writeFileSync(process.env.LADDER_SERVER_PID, String(process.pid));

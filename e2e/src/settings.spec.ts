@@ -61,6 +61,8 @@ test('a rate is set, and a deal in that currency joins the totals', async ({ pag
   await page.goto('/settings?part=rates');
   await page.getByRole('button', { name: 'Set a rate' }).click();
   const dialog = page.getByRole('dialog');
+  await dialog.getByRole('button', { name: 'Set the rate' }).click();
+  await expect(dialog.getByText('Three letters, such as EUR.')).toBeVisible();
   await dialog.getByLabel('One of').fill('XQX');
   await dialog.getByRole('button', { name: 'Set the rate' }).click();
   await expect(dialog.getByText('A number, such as 0.85.')).toBeVisible();

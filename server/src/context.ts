@@ -9,7 +9,7 @@ export interface Pools {
   readonly dataSource: DataSource;
   /** Commands that may have to wait for what others hold. */
   readonly commands: DataSource;
-  /** Publishing, imports and whatever else goes through a whole book. */
+  /** What reads a whole book, or takes in a whole file. */
   readonly longWork: DataSource;
 }
 
@@ -22,7 +22,8 @@ export interface Context extends Pools {
   readonly reach: 'loopback' | 'network';
   /** A session ends when it was not used for so long. */
   readonly sessionIdleMs: number;
-  readonly wake: (queue: string, data: object) => Promise<void>;
+  /** Lets a long work that was written down begin. */
+  readonly wake: (work: string) => Promise<void>;
 }
 
 /** One transaction for one use case that reads. */
@@ -35,5 +36,5 @@ export const inSnapshot = <T>(context: Pools, work: Work<T>): Promise<T> =>
 /** One transaction for a command. `work` may be done again from its beginning, so it keeps nothing outside. */
 export const inCommand = <T>(context: Pools, work: Work<T>): Promise<T> => patiently(context.commands, work);
 
-/** One transaction that goes through a whole book. */
+/** One transaction that takes its time. */
 export const inLongWork = <T>(context: Pools, work: Work<T>): Promise<T> => retried(context.longWork, work);

@@ -35,10 +35,12 @@ it('an import that a killed server left unfinished begins again, and is there on
   const maren = await test.as('maren');
   const { body } = await maren.post(`/imports?fileName=a.csv&process=${test.process}`, 'Ref,Name\r\nX1,North\r\n', 201);
   await test.server.stop();
-  await asOwner(test.database, `update imports set state = 'running', settings = $1 where id = $2`, [
-    JSON.stringify(body.preview.settings),
-    body.import.id,
-  ]);
+  await asOwner(
+    test.database,
+    `insert into long_work (id, kind, subject, request, by_id, state, started_at)
+     select gen_random_uuid(), 'import', id::text, $1, by_id, 'running', uploaded_at from imports where id = $2`,
+    [JSON.stringify(body.preview.settings), body.import.id],
+  );
   const again = await startServer(testConfig(test.database), test.clock);
   const client = await Client.signIn(again.url, 'maren@test.example', PASSWORD);
   await expect

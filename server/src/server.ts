@@ -6,12 +6,12 @@ import { createApp } from './app.ts';
 import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import type { Context, Pools } from './context.ts';
-import { startImportWorker } from './data/worker.ts';
 import { createDataSource } from './db/dataSource.ts';
 import { JOBS_SCHEMA } from './db/queues.ts';
-import { startHousekeeping } from './housekeeping.ts';
+import { startHousekeeping } from './housekeeping/housekeeping.ts';
 import { Closing } from './http/closing.ts';
 import { createLog } from './log.ts';
+import { startWorkThreads } from './longWork/workThreads.ts';
 
 export interface RunningServer {
   readonly context: Context;
@@ -31,6 +31,7 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
   const log = createLog(config.logLevel);
   const pools = await openPools(config.databaseUrl);
   const boss = await startQueue(config, log);
+  const threads = await startWorkThreads({ config, clock, log, connection: pools.dataSource, boss });
   const context: Context = {
     ...pools,
     clock,
@@ -38,11 +39,8 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
     version: VERSION,
     reach: LOOPBACK.includes(config.host) ? 'loopback' : 'network',
     sessionIdleMs: config.sessionIdleMs,
-    wake: async (queue, data) => {
-      await boss.send(queue, data);
-    },
+    wake: threads.wake,
   };
-  const worker = await startImportWorker(context, boss);
   const housekeeping = startHousekeeping(context);
   const closing = new Closing();
   const http = createServer(createApp(context, config, closing));
@@ -50,8 +48,7 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
   const stop = async (): Promise<void> => {
     await closing.close(http);
     await housekeeping.stop();
-    await worker.stop();
-    await boss.stop({ graceful: true, wait: true, timeout: 10_000 });
+    await threads.stop();
     await Promise.all([pools.dataSource, pools.commands, pools.longWork].map((pool) => pool.destroy()));
   };
   return { context, url, stop };

@@ -1,11 +1,11 @@
-import { OUTCOME_COUNTS } from '@ladder/core';
+import { DEAL_STATES } from '@ladder/core';
 import { deal, lanes } from '../deals.ts';
 import { endpoint } from '../endpoint.ts';
-import { id, integer, key, object, oneOf, optional, text } from '../schema.ts';
+import { dealId, integer, key, object, oneOf, optional, processId, stageId, text } from '../schema.ts';
 import { WORKING } from './callers.ts';
 import { dealFilter, paging, processParams } from './queries.ts';
 
-const dealParams = object({ deal: id() });
+const dealParams = object({ deal: dealId() });
 
 /** Deals, their moves and journal. */
 export const dealsEndpoints = {
@@ -31,10 +31,10 @@ export const dealsEndpoints = {
     query: object({
       ...paging,
       ...dealFilter,
-      process: optional(id()),
-      stage: optional(key()),
+      process: optional(processId()),
+      stage: optional(stageId()),
       find: optional(text({ min: 0, max: 200 })),
-      status: optional(oneOf(['open', ...OUTCOME_COUNTS, 'voided'])),
+      status: optional(oneOf(DEAL_STATES)),
       ageFrom: optional(integer(0, 100_000)),
       ageTo: optional(integer(0, 100_000)),
     }),
@@ -97,7 +97,7 @@ export const dealsEndpoints = {
     summary: 'What the gate says of a move, without making it',
     callers: 'signed_in',
     params: dealParams,
-    query: object({ to: oneOf(['stage', 'outcome']), stage: optional(key()), outcome: optional(key()) }),
+    query: object({ to: oneOf(['stage', 'outcome']), stage: optional(stageId()), outcome: optional(key()) }),
     status: 200,
     answer: deal.verdict,
     problems: [404, 409, 422],
@@ -185,7 +185,7 @@ export const dealsEndpoints = {
     path: '/deals/{deal}/journal/{seq}/text',
     summary: 'Erase the free text of a journal entry; the entry stays, and that it was erased is journalled',
     callers: ['administrator'],
-    params: object({ deal: id(), seq: integer(1, 2_147_483_647) }),
+    params: object({ deal: dealId(), seq: integer(1, 2_147_483_647) }),
     status: 200,
     answer: deal.detail,
     problems: [404, 409],

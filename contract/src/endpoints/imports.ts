@@ -1,6 +1,6 @@
 import { endpoint } from '../endpoint.ts';
 import { imports, importsPage } from '../imports.ts';
-import { id, object, text } from '../schema.ts';
+import { id, object, processId, text } from '../schema.ts';
 import { ADMINISTRATOR } from './callers.ts';
 import { paging } from './queries.ts';
 
@@ -20,12 +20,13 @@ export const importsEndpoints = {
   }),
   uploadImport: endpoint({
     id: 'uploadImport',
+    headers: ['Idempotency-Key'],
     heavy: 'upload',
     method: 'post',
     path: '/imports',
     summary: 'Upload a CSV file',
     callers: ADMINISTRATOR,
-    query: object({ fileName: text({ max: 300 }), process: id() }),
+    query: object({ fileName: text({ max: 300 }), process: processId() }),
     upload: 'text/csv',
     status: 201,
     answer: object({ import: imports.summary, preview: imports.preview }),
@@ -57,6 +58,7 @@ export const importsEndpoints = {
   }),
   runImport: endpoint({
     id: 'runImport',
+    headers: ['Idempotency-Key'],
     method: 'post',
     path: '/imports/{import}/run',
     summary: 'Import the good rows',
@@ -80,6 +82,7 @@ export const importsEndpoints = {
   }),
   takeBackImport: endpoint({
     id: 'takeBackImport',
+    headers: ['Idempotency-Key'],
     method: 'post',
     path: '/imports/{import}/take-back',
     summary: 'Take an import back while its deals are untouched; its progress is read with the import',

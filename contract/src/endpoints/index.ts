@@ -7,6 +7,7 @@ import { peopleEndpoints } from './people.ts';
 import { processesEndpoints } from './processes.ts';
 import { ratesEndpoints } from './rates.ts';
 import { systemEndpoints } from './system.ts';
+import { workEndpoints } from './work.ts';
 
 /** Every endpoint of the API by its id. */
 export const endpoints = {
@@ -18,6 +19,7 @@ export const endpoints = {
   ...dealsEndpoints,
   ...measuresEndpoints,
   ...importsEndpoints,
+  ...workEndpoints,
 } as const;
 
 /** The same as a list. */

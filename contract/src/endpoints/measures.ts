@@ -1,7 +1,7 @@
 import { FINDING_KINDS } from '@ladder/core';
 import { compliance } from '../compliance.ts';
 import { endpoint } from '../endpoint.ts';
-import { day, id, key, object, oneOf, optional } from '../schema.ts';
+import { day, id, object, oneOf, optional, stageId } from '../schema.ts';
 import { paging, processParams } from './queries.ts';
 
 /** How deals comply and move. */
@@ -29,7 +29,7 @@ export const measuresEndpoints = {
     params: processParams,
     query: object({
       ...paging,
-      stage: optional(key()),
+      stage: optional(stageId()),
       kind: optional(oneOf(FINDING_KINDS)),
       owner: optional(id()),
       team: optional(id()),

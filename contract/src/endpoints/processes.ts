@@ -1,6 +1,6 @@
 import { endpoint } from '../endpoint.ts';
 import { processes } from '../processes.ts';
-import { id, integer, object } from '../schema.ts';
+import { integer, object, processId } from '../schema.ts';
 import { ADMINISTRATOR } from './callers.ts';
 import { paging, processParams } from './queries.ts';
 
@@ -41,6 +41,8 @@ export const processesEndpoints = {
   }),
   changeProcess: endpoint({
     id: 'changeProcess',
+    headers: ['Idempotency-Key'],
+    long: 'yes',
     method: 'patch',
     path: '/processes/{process}',
     summary: 'Change what is not versioned: house rules, reasons, closed to new deals',
@@ -49,7 +51,7 @@ export const processesEndpoints = {
     body: processes.settings,
     status: 200,
     answer: processes.detail,
-    problems: [404],
+    problems: [404, 409],
   }),
   getVersion: endpoint({
     id: 'getVersion',
@@ -57,7 +59,7 @@ export const processesEndpoints = {
     path: '/processes/{process}/versions/{number}',
     summary: 'One version as it was published',
     callers: 'signed_in',
-    params: object({ process: id(), number: integer(1) }),
+    params: object({ process: processId(), number: integer(1) }),
     status: 200,
     answer: processes.versionDetail,
     problems: [404],
@@ -125,6 +127,7 @@ export const processesEndpoints = {
   }),
   publish: endpoint({
     id: 'publish',
+    long: 'yes',
     method: 'post',
     path: '/processes/{process}/draft/publish',
     summary: 'Make the draft live',
@@ -133,7 +136,7 @@ export const processesEndpoints = {
     body: processes.publish,
     status: 200,
     answer: processes.published,
-    problems: [404, 412, 422, 428],
+    problems: [404, 409, 412, 422, 428],
     headers: ['If-Match', 'Idempotency-Key'],
   }),
 };

@@ -18,6 +18,8 @@ export const ratesEndpoints = {
   }),
   setRate: endpoint({
     id: 'setRate',
+    headers: ['Idempotency-Key'],
+    long: 'yes',
     method: 'put',
     path: '/rates',
     summary: 'Set the rate of a day; open deals are judged by it from now on',
@@ -25,5 +27,6 @@ export const ratesEndpoints = {
     body: rates.rate,
     status: 200,
     answer: rates.rate,
+    problems: [409],
   }),
 };

@@ -5,6 +5,7 @@ import type { PathStep } from '../deals/parts/path.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change, DealRecord } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
+import type { StageId } from '../ids.ts';
 import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 import type { Instant } from '../time/day.ts';
@@ -16,14 +17,14 @@ export interface Adoption {
   /** With the publish that brings it among its publishes. */
   readonly to: Setting;
   /** Where deals go whose stage the new version no longer has, by the stage's id. */
-  readonly transfers: Readonly<Record<string, string>>;
+  readonly transfers: Readonly<Record<string, StageId>>;
   readonly graceUntil: Instant;
 }
 
 /** The deal stands in a stage that the new version lacks, and nothing that it has was named instead. */
 export interface AdoptionProblem {
   readonly code: 'no_transfer';
-  readonly stage: string;
+  readonly stage: StageId;
 }
 
 /**
@@ -36,8 +37,8 @@ export function adoptVersion(deal: Deal, adoption: Adoption, asked: Moment): Res
   // Each version is followed for a moment at least: what came of a publish is told by the versions before and after it.
   const moment = momentFor({ ...deal, settledAt: deal.settledAt + 1 }, asked);
   const { stage } = presentVisit(deal);
-  const target = stageOf(to.document, stage) ? null : (transfers[stage] ?? '');
-  if (target !== null && !stageOf(to.document, target)) return failed({ code: 'no_transfer', stage });
+  const target = stageOf(to.document, stage) ? null : stageOf(to.document, transfers[stage] ?? '')?.id;
+  if (target === undefined) return failed({ code: 'no_transfer', stage });
   const { deal: standing, records } =
     target === null ? { deal, records: [] } : transfer(deal, target, adoption, moment);
   const adopted = revised(recalculated({ ...standing, version: to.version }, to));
@@ -47,7 +48,7 @@ export function adoptVersion(deal: Deal, adoption: Adoption, asked: Moment): Res
 
 function transfer(
   deal: Deal,
-  target: string,
+  target: StageId,
   { from, to, graceUntil }: Adoption,
   moment: Moment,
 ): { deal: Deal; records: readonly DealRecord[] } {

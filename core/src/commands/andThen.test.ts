@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { expectedFindings } from '../compliance/expectedFindings.ts';
+import type { StageId } from '../ids.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { andThen } from './andThen.ts';
 import { changeBy } from './change.ts';
@@ -13,7 +14,7 @@ const document = documentOf([stage('a', { checklist: [tick] }), stage('b', { ent
 const setting = settingOf(document);
 const crop = (value: string | null, saw: string | null = null) => editStep(setting, [{ field: 'crop', saw, value }]);
 const toB = moveStep(setting, {
-  target: { to: 'stage', stage: 'b' },
+  target: { to: 'stage', stage: 'b' as StageId },
   mode: 'ask',
   text: null,
   reason: null,

@@ -4,6 +4,7 @@ import { personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import { standingAt, standsAt } from '../deals/finding.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
+import type { StageId, VersionId } from '../ids.ts';
 import { NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import {
@@ -61,7 +62,7 @@ const request = (target: MoveRequest['target'], more: Partial<MoveRequest> = {})
   followUp: null,
   ...more,
 });
-const to = (id: string): MoveRequest['target'] => ({ to: 'stage', stage: id });
+const to = (id: string): MoveRequest['target'] => ({ to: 'stage', stage: id as StageId });
 const move = (deal: Deal, target: MoveRequest['target'], when = NOW, more: Partial<MoveRequest> = {}) =>
   must(moveDeal(deal, setting, request(target, more), at(when)));
 const edit = (deal: Deal, field: string, value: never | string | number | boolean | null, when = NOW) =>
@@ -241,7 +242,7 @@ describe('a publish', () => {
           one.id === 'b' ? { ...one, enter: [...one.enter, needs('new', 'survey')] } : one,
         ),
       }),
-      version: 'v2',
+      version: 'v2' as VersionId,
     };
     const graceUntil = NOW + 10 * DAY;
     const { deal, records } = must(
@@ -262,10 +263,14 @@ describe('a publish', () => {
   it('leaves a removed stage by a transfer that no measure counts', () => {
     const shorter = {
       ...settingOf({ ...document, stages: document.stages.filter(({ id }) => id !== 'b') }),
-      version: 'v2',
+      version: 'v2' as VersionId,
     };
     const { deal, records } = must(
-      adoptVersion(inB(), { from: setting, to: shorter, transfers: { b: 'a' }, graceUntil: NOW }, at(NOW + DAY)),
+      adoptVersion(
+        inB(),
+        { from: setting, to: shorter, transfers: { b: 'a' as StageId }, graceUntil: NOW },
+        at(NOW + DAY),
+      ),
     );
     expect(presentVisit(deal).stage).toBe('a');
     expect(records[0]).toMatchObject({ kind: 'move', move: { kind: 'transfer', from: 'b', to: 'a' } });

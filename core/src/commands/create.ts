@@ -8,17 +8,18 @@ import { BEGINNING } from '../deals/parts.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import { type FactValue, normaliseValue, type Values } from '../facts/value.ts';
+import type { DealId, ProcessId, StageId } from '../ids.ts';
 import { isOpen } from '../requirements/item.ts';
 import type { Instant } from '../time/day.ts';
 import { journal, judged } from './change.ts';
 import { beginStay } from './stay.ts';
 
 export interface NewDeal {
-  readonly id: string;
-  readonly process: string;
+  readonly id: DealId;
+  readonly process: ProcessId;
   readonly externalId: string | null;
   readonly name: string;
-  readonly stage: string;
+  readonly stage: StageId;
   /** The process's where none is chosen. */
   readonly currency?: string;
   readonly values: Values;
@@ -54,7 +55,7 @@ export function createDeal(input: NewDeal, setting: Setting, moment: Moment, his
   return { deal: judged({ ...deal, findings: begun }, setting, moment), records };
 }
 
-const startStep = (stage: string, flagged: readonly string[], { happenedAt, by }: Moment): PathStep => ({
+const startStep = (stage: StageId, flagged: readonly string[], { happenedAt, by }: Moment): PathStep => ({
   seq: 1,
   kind: 'start',
   from: null,

@@ -3,6 +3,7 @@ import { dealFacts, snapshotOf } from '../deals/dealFacts.ts';
 import type { Setting } from '../deals/setting.ts';
 import { catalogueOf, type Field } from '../facts/field.ts';
 import { itemsOf } from '../gate/item.ts';
+import type { DealId, ProcessId, StageId, VersionId } from '../ids.ts';
 import type { RateOf } from '../money/money.ts';
 import { describeActual } from '../requirements/describeItem.ts';
 import { judgeItem } from '../requirements/judgeItem.ts';
@@ -78,7 +79,7 @@ describe('a calculated number', () => {
   });
 
   it('that a publish adds has its value at once', () => {
-    const before = { ...setting(), catalogue: CATALOGUE, version: 'before' };
+    const before = { ...setting(), catalogue: CATALOGUE, version: 'before' as VersionId };
     const deal = dealIn(before, { value: pounds(80_00), cost: pounds(50_00) });
     expect(deal.values.margin).toBeUndefined();
     const plan = { from: before, to: setting(), transfers: {}, graceUntil: NOW };
@@ -147,7 +148,15 @@ it('a snapshot keeps the rates that its amounts, process and gates can need (S33
 });
 
 describe('the currency of a deal (S33)', () => {
-  const input = { id: 'd', process: 'p', externalId: null, name: 'D', stage: 'a', values: {}, partyValues: {} };
+  const input = {
+    id: 'd' as DealId,
+    process: 'p' as ProcessId,
+    externalId: null,
+    name: 'D',
+    stage: 'a' as StageId,
+    values: {},
+    partyValues: {},
+  };
 
   it('is chosen as it begins, the process’s where it is not, and follows its value', () => {
     const begun = (more: object) => createDeal({ ...input, ...more }, setting(), at(NOW)).deal;

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { standingAt } from '../deals/finding.ts';
 import type { Span } from '../deals/parts/spans.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
+import type { DealId, ProcessId, StageId } from '../ids.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { createDeal, type ImportedHistory } from './create.ts';
 import { editDeal, type FieldEdit } from './edit.ts';
@@ -15,11 +16,11 @@ const setting = settingOf(document);
 const imported = (history: Partial<ImportedHistory>, stageId = 'b') =>
   createDeal(
     {
-      id: 'deal',
-      process: 'process',
+      id: 'deal' as DealId,
+      process: 'process' as ProcessId,
       externalId: 'X1',
       name: 'Imported',
-      stage: stageId,
+      stage: stageId as StageId,
       values: { owner: 'priya', notes: '' },
       partyValues: {},
     },

@@ -9,6 +9,7 @@ import type { Moment, Reason, Setting } from '../deals/setting.ts';
 import { assembleGate } from '../gate/assemble.ts';
 import { type MoveTarget, type Route, routeTo, targetText } from '../gate/route.ts';
 import { judgeGate, type Verdict } from '../gate/verdict.ts';
+import type { StageId } from '../ids.ts';
 import { isOpen } from '../requirements/item.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { type Day, localDay } from '../time/day.ts';
@@ -37,7 +38,7 @@ export type MoveProblem =
         | 'reason_unknown'
         | 'follow_up_needed';
     }
-  | { readonly code: 'no_such_stage'; readonly stage: string };
+  | { readonly code: 'no_such_stage'; readonly stage: StageId };
 
 export interface MoveAnswer {
   readonly result: 'moved' | 'held';

@@ -6,6 +6,7 @@ import type { Deal } from '../deals/deal.ts';
 import { OPEN_ENDED, standsAt } from '../deals/finding.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change } from '../deals/record.ts';
+import type { StageId } from '../ids.ts';
 import type { HouseRules } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { at, DAY, dealIn, documentOf, NOW, needs, settingOf, stage } from '../testing/builders.ts';
@@ -87,7 +88,7 @@ const command: fc.Arbitrary<Command> = fc.oneof(
         const moved = moveDeal(
           deal,
           setting,
-          { target: { to: 'stage', stage: where }, mode, text: 'why', reason: null, followUp: null },
+          { target: { to: 'stage', stage: where as StageId }, mode, text: 'why', reason: null, followUp: null },
           at(when),
         );
         return moved.ok ? moved.value.change : null;

@@ -7,6 +7,7 @@ import { OPEN_ENDED, standsAt } from '../deals/finding.ts';
 import { SPAN_ASPECTS } from '../deals/parts/spans.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import type { Setting } from '../deals/setting.ts';
+import type { StageId, VersionId } from '../ids.ts';
 import { stageOf } from '../processes/document.ts';
 import { type HouseRules, NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
@@ -31,7 +32,7 @@ const active: Requirement = {
 };
 const version = (name: string, document: Setting['document'], houseRules = NO_HOUSE_RULES): Setting => ({
   ...settingOf(document, { houseRules }),
-  version: name,
+  version: name as VersionId,
 });
 const VERSIONS: readonly Setting[] = [
   version('bare', documentOf([stage('a'), stage('b'), stage('c')], { skips: 'allow' })),
@@ -91,7 +92,7 @@ const moving: fc.Arbitrary<Step> = fc
   .tuple(fc.constantFrom('a', 'b', 'c'), fc.constantFrom('ask' as const, 'force' as const))
   .map(([target, mode]) => ({ deal, setting }, when) => {
     const request = {
-      target: { to: 'stage', stage: target },
+      target: { to: 'stage', stage: target as StageId },
       mode,
       text: 'why',
       reason: null,
@@ -121,8 +122,8 @@ const publishing: fc.Arbitrary<Step> = fc
   )
   .map(([to, graceDays, removed, sentTo]) => ({ deal, setting: from }, when) => {
     const graceUntil = when + graceDays * DAY;
-    const next = published(from, { ...to, version: `${to.version} ${from.publishes.length}` }, graceUntil);
-    const plan = { from, to: next, transfers: { [removed]: sentTo }, graceUntil };
+    const next = published(from, { ...to, version: `${to.version} ${from.publishes.length}` as VersionId }, graceUntil);
+    const plan = { from, to: next, transfers: { [removed]: sentTo as StageId }, graceUntil };
     const adopted = adoptVersion(deal, plan, at(when, 'maren'));
     return adopted.ok ? { setting: next, deal: adopted.value.deal } : { setting: from, deal };
   });

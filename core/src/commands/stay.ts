@@ -1,6 +1,7 @@
 import type { Deal } from '../deals/deal.ts';
 import { presentVisit, type Visit } from '../deals/parts/visits.ts';
 import type { Setting } from '../deals/setting.ts';
+import type { StageId } from '../ids.ts';
 import { stageOf } from '../processes/document.ts';
 import { moveOnDay } from '../time/calendar.ts';
 import { type Instant, localDay } from '../time/day.ts';
@@ -11,7 +12,7 @@ import { type Instant, localDay } from '../time/day.ts';
  */
 
 /** The deal in a new stay, with the day by which it should end. Throws where the version has no such stage. */
-export function beginStay(deal: Deal, stage: string, moveSeq: number, at: Instant, setting: Setting): Deal {
+export function beginStay(deal: Deal, stage: StageId, moveSeq: number, at: Instant, setting: Setting): Deal {
   requireStage(stage, setting);
   const enteredDay = localDay(at, setting.zone);
   const target = stageOf(setting.document, stage)?.target ?? null;
@@ -58,6 +59,6 @@ const withVisit = (deal: Deal, old: Visit, fresh: Visit): Deal => ({
   visits: deal.visits.map((visit) => (visit === old ? fresh : visit)),
 });
 
-function requireStage(stage: string, { document, version }: Setting): void {
+function requireStage(stage: StageId, { document, version }: Setting): void {
   if (!stageOf(document, stage)) throw new RangeError(`Version ${version} has no stage ${stage}`);
 }

@@ -4,6 +4,7 @@ import { personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import { standsAt } from '../deals/finding.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
+import type { StageId, VersionId } from '../ids.ts';
 import { at, DAY, dealIn, documentOf, LOST, must, NOW, needs, settingOf, stage, WON } from '../testing/builders.ts';
 import { adoptVersion } from './adoptVersion.ts';
 import { editDeal } from './edit.ts';
@@ -27,9 +28,9 @@ const move = (deal: Deal, target: MoveRequest['target'], when: number, by = 'pri
   return moved.ok && moved.value.result === 'moved' ? moved.value.change.deal : null;
 };
 const target = fc.constantFrom<MoveRequest['target']>(
-  { to: 'stage', stage: 'a' },
-  { to: 'stage', stage: 'b' },
-  { to: 'stage', stage: 'c' },
+  { to: 'stage', stage: 'a' as StageId },
+  { to: 'stage', stage: 'b' as StageId },
+  { to: 'stage', stage: 'c' as StageId },
   WON,
   LOST,
 );
@@ -91,7 +92,7 @@ describe('a move that is taken back', () => {
   });
 
   it('keeps what was filled in meanwhile', () => {
-    const moved = move(dealIn(setting), { to: 'stage', stage: 'b' }, NOW + 1);
+    const moved = move(dealIn(setting), { to: 'stage', stage: 'b' as StageId }, NOW + 1);
     if (!moved) throw new Error('The move was refused');
     const filled = must(editDeal(moved, setting, [{ field: 'area', saw: null, value: 300 }], at(NOW + 2))).deal;
     const step = must(canTakeBack(filled, setting, { id: personActor('priya'), rank: 'maker' }, NOW + 3));
@@ -100,7 +101,7 @@ describe('a move that is taken back', () => {
 });
 
 describe('who may take a move back (S11)', () => {
-  const moved = move(dealIn(setting), { to: 'stage', stage: 'b' }, NOW, 'priya') as Deal;
+  const moved = move(dealIn(setting), { to: 'stage', stage: 'b' as StageId }, NOW, 'priya') as Deal;
   const may = (id: string, rank: 'maker' | 'manager', after: number) => {
     const answer = canTakeBack(moved, setting, { id: personActor(id), rank }, NOW + after);
     return answer.ok ? 'may' : answer.error.code;
@@ -120,11 +121,11 @@ describe('who may take a move back (S11)', () => {
 });
 
 it('is refused where the deal’s version has lost the stage it would go back to (S11)', () => {
-  const moved = move(dealIn(setting), { to: 'stage', stage: 'b' }, NOW + 1) as Deal;
+  const moved = move(dealIn(setting), { to: 'stage', stage: 'b' as StageId }, NOW + 1) as Deal;
   const shorter = {
     ...setting,
     document: { ...setting.document, stages: setting.document.stages.slice(1) },
-    version: 'v2',
+    version: 'v2' as VersionId,
   };
   const { deal } = must(
     adoptVersion(moved, { from: setting, to: shorter, transfers: {}, graceUntil: NOW }, at(NOW + 2)),

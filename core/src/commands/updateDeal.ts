@@ -3,6 +3,7 @@ import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import type { Values } from '../facts/value.ts';
+import type { StageId } from '../ids.ts';
 import { stageOf } from '../processes/document.ts';
 import { isOpen } from '../requirements/item.ts';
 import { failed, ok, type Result } from '../result.ts';
@@ -15,7 +16,7 @@ import { renameStep } from './rename.ts';
 /** What another program's book says of a deal that is known; what it does not say is null or left out. */
 export interface DealUpdate {
   readonly name: string | null;
-  readonly stage: string | null;
+  readonly stage: StageId | null;
   readonly values: Values;
   /** Why the deal goes back, where it does. */
   readonly reason: string;
@@ -23,8 +24,8 @@ export interface DealUpdate {
 
 /** Why the deal was not moved to the stage that the update names. */
 export type NotMoved =
-  | { readonly code: 'no_such_stage'; readonly stage: string }
-  | { readonly code: 'held'; readonly stage: string; readonly open: number };
+  | { readonly code: 'no_such_stage'; readonly stage: StageId }
+  | { readonly code: 'held'; readonly stage: StageId; readonly open: number };
 
 /**
  * The deal with what the update says written to it: its fields, its name, and its stage where the gate lets it pass. A

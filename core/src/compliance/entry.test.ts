@@ -8,6 +8,7 @@ import type { Deal } from '../deals/deal.ts';
 import { standingAt, standsAt } from '../deals/finding.ts';
 import type { Setting } from '../deals/setting.ts';
 import type { FactValue } from '../facts/value.ts';
+import type { DealId, ProcessId, StageId } from '../ids.ts';
 import type { ProcessDocument } from '../processes/document.ts';
 import { NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
@@ -17,7 +18,13 @@ import { startOfDay } from '../time/day.ts';
 /* Findings of how a deal entered its stage, and since when a finding is so (S14, S17, S20). */
 
 const go = (deal: Deal, setting: Setting, to: string, when: number, mode: 'ask' | 'force' = 'ask') => {
-  const request = { target: { to: 'stage', stage: to }, mode, text: 'why', reason: null, followUp: null } as const;
+  const request = {
+    target: { to: 'stage', stage: to as StageId },
+    mode,
+    text: 'why',
+    reason: null,
+    followUp: null,
+  } as const;
   return must(moveDeal(deal, setting, request, at(when))).change.deal;
 };
 const fill = (deal: Deal, setting: Setting, field: string, value: FactValue, when: number) =>
@@ -109,7 +116,15 @@ describe('since when a finding is so', () => {
   });
 
   it('an imported deal is past its target since it was, not since the import', () => {
-    const input = { id: 'd', process: 'p', externalId: null, name: 'D', stage: 'a', values: {}, partyValues: {} };
+    const input = {
+      id: 'd' as DealId,
+      process: 'p' as ProcessId,
+      externalId: null,
+      name: 'D',
+      stage: 'a' as StageId,
+      values: {},
+      partyValues: {},
+    };
     const history = { createdAt: NOW - 40 * DAY, enteredAt: NOW - 40 * DAY, lastActivityAt: NOW - 20 * DAY };
     const { deal } = createDeal({ ...input, values: { close_date: '2026-01-01' } }, setting, at(NOW), history);
     expect(times(deal, 'past_target')).toEqual([[day('2026-10-26'), Number.POSITIVE_INFINITY]]);

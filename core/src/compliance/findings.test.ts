@@ -4,6 +4,7 @@ import { editDeal } from '../commands/edit.ts';
 import { moveDeal } from '../commands/move.ts';
 import { tickItem } from '../commands/tick.ts';
 import { type Finding, OPEN_ENDED, type RequirementFinding, standingAt, standsAt } from '../deals/finding.ts';
+import type { StageId } from '../ids.ts';
 import { NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
@@ -147,7 +148,7 @@ describe('what a deal owes (S15)', () => {
       moveDeal(
         deal,
         setting,
-        { target: { to: 'stage', stage: to }, mode: 'ask', text, reason: null, followUp: null },
+        { target: { to: 'stage', stage: to as StageId }, mode: 'ask', text, reason: null, followUp: null },
         at(NOW),
       ),
     ).change.deal;
@@ -211,7 +212,7 @@ describe('a finding in words', () => {
         {
           ...request,
           mode: 'force',
-          target: { to: 'stage', stage: 'b' },
+          target: { to: 'stage', stage: 'b' as StageId },
         },
         at(NOW),
       ),
@@ -220,9 +221,10 @@ describe('a finding in words', () => {
     expect(entry && describeFinding(entry, forced, setting, NOW, () => undefined).says[0]?.text).toBe('Forced move');
     const back = must(
       moveDeal(
-        must(moveDeal(deal, setting, { ...request, target: { to: 'stage', stage: 'b' } }, at(NOW - DAY))).change.deal,
+        must(moveDeal(deal, setting, { ...request, target: { to: 'stage', stage: 'b' as StageId } }, at(NOW - DAY)))
+          .change.deal,
         setting,
-        { ...request, target: { to: 'stage', stage: 'a' } },
+        { ...request, target: { to: 'stage', stage: 'a' as StageId } },
         at(NOW),
       ),
     ).change.deal;

@@ -5,6 +5,7 @@ import { moveDeal } from '../commands/move.ts';
 import type { Deal } from '../deals/deal.ts';
 import { standsAt } from '../deals/finding.ts';
 import type { Setting } from '../deals/setting.ts';
+import type { StageId, VersionId } from '../ids.ts';
 import type { Stage } from '../processes/document.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, published, settingOf, stage } from '../testing/builders.ts';
 
@@ -12,7 +13,7 @@ import { at, DAY, dealIn, documentOf, must, NOW, needs, published, settingOf, st
 
 const asking = (version: string, enter: Stage['enter'], others: readonly Stage[] = [stage('b')]): Setting => ({
   ...settingOf(documentOf([stage('a', { enter }), ...others], { skips: 'allow' })),
-  version,
+  version: version as VersionId,
 });
 const publish = (deal: Deal, from: Setting, to: Setting, when: number, days: number, transfers = {}) => {
   const graceUntil = when + days * DAY;
@@ -71,7 +72,7 @@ describe('days of grace', () => {
     const later = asking('later', [], [stage('b', { enter: [needs('m', 'crop')] })]);
     const { deal, setting } = publish(dealIn(bare), bare, later, NOW + DAY, 10);
     const request = {
-      target: { to: 'stage', stage: 'b' },
+      target: { to: 'stage', stage: 'b' as StageId },
       mode: 'force',
       text: 'x',
       reason: null,
@@ -83,11 +84,14 @@ describe('days of grace', () => {
 
   it('are given for what the new stage of a transferred deal asks of it, and for that only once', () => {
     const two = asking('two', [], [stage('b', { enter: [needs('m', 'crop')] })]);
-    const moved = { ...settingOf(documentOf([stage('b', { enter: [needs('m', 'crop')] })])), version: 'without a' };
+    const moved = {
+      ...settingOf(documentOf([stage('b', { enter: [needs('m', 'crop')] })])),
+      version: 'without a' as VersionId,
+    };
     const { deal, setting } = publish(dealIn(two), two, moved, NOW + DAY, 5, { a: 'b' });
     expect(inForce(deal, NOW + DAY)).toEqual(['gate_changed flag']);
     expect(inForce(deal, NOW + 6 * DAY)).toEqual(['gate_changed hold']);
-    const again = publish(deal, setting, { ...moved, version: 'again' }, NOW + 2 * DAY, 30).deal;
+    const again = publish(deal, setting, { ...moved, version: 'again' as VersionId }, NOW + 2 * DAY, 30).deal;
     expect(inForce(again, NOW + 6 * DAY)).toEqual(['gate_changed hold']);
   });
 
@@ -99,7 +103,7 @@ describe('days of grace', () => {
     expect(inForce(first.deal, NOW + DAY)).toEqual(['gate_changed flag']);
     const moved = asking('moved', [needs('n', 'notes', { binds: 'at_move' })]);
     const second = publish(first.deal, first.setting, moved, NOW + 2 * DAY, 1);
-    const third = publish(second.deal, second.setting, { ...asks, version: 'back' }, NOW + 3 * DAY, 1);
+    const third = publish(second.deal, second.setting, { ...asks, version: 'back' as VersionId }, NOW + 3 * DAY, 1);
     expect(inForce(third.deal, NOW + 11 * DAY - 1)).toEqual(['gate_changed flag']);
     expect(inForce(third.deal, NOW + 11 * DAY)).toEqual(['gate_changed hold']);
   });

@@ -3,6 +3,7 @@ import { recordActivity } from '../commands/activity.ts';
 import { moveDeal } from '../commands/move.ts';
 import { canTakeBack } from '../commands/takeBack.ts';
 import { tickItem } from '../commands/tick.ts';
+import type { StageId } from '../ids.ts';
 import { DAY, dealIn, documentOf, must, NOW, settingOf, stage } from '../testing/builders.ts';
 import { type Actor, actor, OTHER_ACTORS, personActor, personOf, readActor } from './actor.ts';
 
@@ -24,7 +25,7 @@ it.each(OTHER_ACTORS)('%s works a deal as a person does, and its move is taken b
   const ticked = must(tickItem(dealIn(setting), setting, 'tick', 'ticked', at(who, NOW))).deal;
   const noted = recordActivity(ticked, setting, 'note', 'Due.', at(who, NOW));
   const request = {
-    target: { to: 'stage', stage: 'b' },
+    target: { to: 'stage', stage: 'b' as StageId },
     mode: 'ask',
     text: null,
     reason: null,

@@ -1,6 +1,10 @@
-import type { OutcomeCount } from '../processes/document.ts';
+import type { DealId, ProcessId, VersionId } from '../ids.ts';
+import { OUTCOME_COUNTS, type OutcomeCount } from '../processes/document.ts';
 import type { Day, Instant } from '../time/day.ts';
 import type { Carried, DealPartName } from './parts.ts';
+
+/** What a deal's status may say. */
+export const DEAL_STATES = ['open', ...OUTCOME_COUNTS, 'voided'] as const;
 
 export type DealStatus =
   | { readonly state: 'open' }
@@ -20,9 +24,9 @@ export const isClosed = (status: DealStatus): status is Extract<DealStatus, { ou
 
 /** What every reader of a deal knows of it. */
 export interface DealHead {
-  readonly id: string;
-  readonly process: string;
-  readonly version: string;
+  readonly id: DealId;
+  readonly process: ProcessId;
+  readonly version: VersionId;
   readonly externalId: string | null;
   readonly name: string;
   readonly status: DealStatus;

@@ -2,6 +2,7 @@ import type { ActivityKind } from '../events/activity.ts';
 import type { JournalBody } from '../events/kinds.ts';
 import type { MoveKind } from '../gate/route.ts';
 import type { GateAnswer } from '../gate/verdict.ts';
+import type { StageId, VersionId } from '../ids.ts';
 import type { Money } from '../money/money.ts';
 import type { ItemState } from '../requirements/item.ts';
 import type { Day, Instant } from '../time/day.ts';
@@ -12,7 +13,7 @@ import type { Snapshot } from './dealFacts.ts';
 export interface JournalEntry {
   readonly body: JournalBody;
   readonly text: string | null;
-  readonly stage: string;
+  readonly stage: StageId;
   readonly by: Actor;
   readonly happenedAt: Instant;
   readonly recordedAt: Instant;
@@ -32,11 +33,11 @@ export interface KeptVerdict {
 export interface MoveRecord {
   readonly seq: number;
   readonly kind: MoveKind;
-  readonly from: string | null;
-  readonly to: string | null;
+  readonly from: StageId | null;
+  readonly to: StageId | null;
   /** The outcome of a closing. */
   readonly outcome: string | null;
-  readonly over: readonly string[];
+  readonly over: readonly StageId[];
   readonly happenedAt: Instant;
   readonly recordedAt: Instant;
   readonly day: Day;
@@ -47,7 +48,7 @@ export interface MoveRecord {
   readonly by: Actor;
   readonly forced: 'no' | 'yes';
   readonly reason: string | null;
-  readonly version: string;
+  readonly version: VersionId;
   readonly owner: string | null;
   readonly team: string | null;
   readonly source: string | null;
@@ -58,7 +59,7 @@ export interface MoveRecord {
 }
 
 export interface RefusalRecord {
-  readonly from: string;
+  readonly from: StageId;
   readonly target: string;
   readonly day: Day;
   readonly at: Instant;

@@ -1,5 +1,6 @@
 import type { Catalogue } from '../facts/field.ts';
 import type { Publish } from '../gate/publish.ts';
+import type { VersionId } from '../ids.ts';
 import type { RateOf } from '../money/money.ts';
 import type { ProcessDocument } from '../processes/document.ts';
 import type { HouseRules } from '../processes/houseRules.ts';
@@ -18,7 +19,7 @@ export interface Reason {
 
 /** What surrounds a deal when a command is decided: its version, and what the organisation set beside it. */
 export interface Setting {
-  readonly version: string;
+  readonly version: VersionId;
   readonly document: ProcessDocument;
   readonly catalogue: Catalogue;
   readonly houseRules: HouseRules;

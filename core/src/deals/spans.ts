@@ -1,5 +1,6 @@
 import { canonicalText } from '../canonicalText.ts';
 import type { FactValue } from '../facts/value.ts';
+import type { VersionId } from '../ids.ts';
 import type { Instant } from '../time/day.ts';
 import type { Deal } from './deal.ts';
 import { SPAN_ASPECTS, type Span, type SpanAspect } from './parts/spans.ts';
@@ -22,8 +23,8 @@ function aspectValue(deal: Deal, aspect: SpanAspect): FactValue {
 }
 
 /** The versions that the deal has followed, one after the other, each with the instant from which on it did. */
-export const versionsFollowed = ({ spans }: Deal): readonly { readonly version: string; readonly from: Instant }[] =>
+export const versionsFollowed = ({ spans }: Deal): readonly { readonly version: VersionId; readonly from: Instant }[] =>
   spans
     .filter(({ aspect }) => aspect === 'version')
-    .map(({ value, from }) => ({ version: String(value), from }))
+    .map(({ value, from }) => ({ version: String(value) as VersionId, from }))
     .sort((a, b) => a.from - b.from);

@@ -1,8 +1,9 @@
+import type { StageId } from '../ids.ts';
 import { type EventKind, type EventWords, plain, strong } from './event.ts';
 import { stageWords } from './stageWords.ts';
 
 interface Beginning {
-  readonly stage: string;
+  readonly stage: StageId;
   readonly name: string;
 }
 
@@ -12,5 +13,7 @@ const beginning = <Kind extends string>(kind: Kind, word: string): EventKind<Kin
   says: ({ stage }: Beginning, words: EventWords) => [plain(word), strong(stageWords(stage, words))],
 });
 
-export const created = beginning('created', 'Begun in ');
-export const imported = beginning('imported', 'Imported into ');
+const created = beginning('created', 'Begun in ');
+const imported = beginning('imported', 'Imported into ');
+
+export const BEGINNING_EVENTS = [created, imported] as const;

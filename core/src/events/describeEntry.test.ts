@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { DealId, StageId } from '../ids.ts';
 import { CATALOGUE, documentOf, stage } from '../testing/builders.ts';
 import { describeEntry } from './describeEntry.ts';
 import type { JournalBody } from './kinds.ts';
@@ -14,8 +15,8 @@ const moved = (more: Partial<Extract<JournalBody, { kind: 'moved' }>>): JournalB
   kind: 'moved',
   seq: 2,
   move: 'forward',
-  from: 'a',
-  to: 'b',
+  from: 'a' as StageId,
+  to: 'b' as StageId,
   over: [],
   answer: 'passes',
   open: [],
@@ -25,33 +26,39 @@ const moved = (more: Partial<Extract<JournalBody, { kind: 'moved' }>>): JournalB
 });
 
 const ENTRIES: readonly (readonly [JournalBody, string])[] = [
-  [{ kind: 'created', stage: 'a', name: 'Deal' }, 'Begun in Site brief'],
-  [{ kind: 'imported', stage: 'b', name: 'Deal' }, 'Imported into Survey'],
+  [{ kind: 'created', stage: 'a' as StageId, name: 'Deal' }, 'Begun in Site brief'],
+  [{ kind: 'imported', stage: 'b' as StageId, name: 'Deal' }, 'Imported into Survey'],
   [{ kind: 'renamed', before: 'North', after: 'South' }, 'Name North → South'],
-  [{ kind: 'ticked', item: 'i', stage: 'a', text: 'Called' }, 'Called ticked'],
-  [{ kind: 'unticked', item: 'i', stage: 'a', text: 'Called' }, 'Called unticked'],
+  [{ kind: 'ticked', item: 'i', stage: 'a' as StageId, text: 'Called' }, 'Called ticked'],
+  [{ kind: 'unticked', item: 'i', stage: 'a' as StageId, text: 'Called' }, 'Called unticked'],
   [moved({}), 'Site brief → Survey'],
   [
-    moved({ move: 'skip', to: 'c', over: ['b'], open: ['r'] }),
+    moved({ move: 'skip', to: 'c' as StageId, over: ['b' as StageId], open: ['r'] }),
     'Site brief → c, skipping Survey with 1 requirement open',
   ],
   [moved({ forced: 'yes', open: ['r', 's'] }), 'Site brief → Survey, forced with 2 requirements open'],
-  [moved({ move: 'return', from: 'b', to: 'a' }), 'Survey ← back to Site brief'],
+  [moved({ move: 'return', from: 'b' as StageId, to: 'a' as StageId }), 'Survey ← back to Site brief'],
   [moved({ move: 'won', to: null }), 'Closed as won'],
   [moved({ move: 'lost', to: null }), 'Closed as lost'],
-  [moved({ to: 'gone' }), 'Site brief → a stage that is gone'],
-  [{ kind: 'refused', from: 'a', target: 'stage:b', open: ['r'] }, 'Move to Survey refused: 1 requirement open'],
-  [{ kind: 'refused', from: 'a', target: 'won', open: [] }, 'Move to Won refused: 0 requirements open'],
+  [moved({ to: 'gone' as StageId }), 'Site brief → a stage that is gone'],
+  [
+    { kind: 'refused', from: 'a' as StageId, target: 'stage:b', open: ['r'] },
+    'Move to Survey refused: 1 requirement open',
+  ],
+  [{ kind: 'refused', from: 'a' as StageId, target: 'won', open: [] }, 'Move to Won refused: 0 requirements open'],
   [{ kind: 'attempt_withdrawn', target: 'lost' }, 'Gave up moving to Lost'],
-  [{ kind: 'taken_back', seq: 2, move: 'forward', from: 'a', to: 'b' }, 'Taken back: Site brief → Survey'],
-  [{ kind: 'taken_back', seq: 3, move: 'won', from: 'b', to: null }, 'Taken back: Closed as won'],
+  [
+    { kind: 'taken_back', seq: 2, move: 'forward', from: 'a' as StageId, to: 'b' as StageId },
+    'Taken back: Site brief → Survey',
+  ],
+  [{ kind: 'taken_back', seq: 3, move: 'won', from: 'b' as StageId, to: null }, 'Taken back: Closed as won'],
   [{ kind: 'activity', activity: 'call' }, ''],
   [{ kind: 'version_changed', before: 'v1', after: 'v2' }, 'Moved over to a newer version of the process'],
   [{ kind: 'follow_up_changed', before: null, after: '2027-01-09' }, 'Follow-up none → 9 Jan 2027'],
   [{ kind: 'text_erased', seq: 4 }, 'Text erased of entry 4'],
   [{ kind: 'voided' }, 'Voided: out of all measures'],
-  [{ kind: 'voided', duplicateOf: { deal: 'd', name: 'North' } }, 'Voided: a duplicate of North'],
-  [{ kind: 'merged', duplicate: { deal: 'd', name: 'South' } }, 'Merged into this: South'],
+  [{ kind: 'voided', duplicateOf: { deal: 'd' as DealId, name: 'North' } }, 'Voided: a duplicate of North'],
+  [{ kind: 'merged', duplicate: { deal: 'd' as DealId, name: 'South' } }, 'Merged into this: South'],
   [
     {
       kind: 'edited',

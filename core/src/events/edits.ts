@@ -1,5 +1,6 @@
 import { dateText, type Piece, valueText } from '../criteria/phrase.ts';
 import type { FactValue } from '../facts/value.ts';
+import type { StageId } from '../ids.ts';
 import type { Day } from '../time/day.ts';
 import { type EventKind, type EventWords, plain, strong } from './event.ts';
 
@@ -9,7 +10,7 @@ interface FieldChange {
   readonly after: FactValue;
 }
 
-export const edited: EventKind<'edited', { readonly changes: readonly FieldChange[] }> = {
+const edited: EventKind<'edited', { readonly changes: readonly FieldChange[] }> = {
   kind: 'edited',
   shape: {
     changes: {
@@ -27,7 +28,7 @@ function changeWords({ field: id, before, after }: FieldChange, { catalogue, nam
   return [strong(field?.name ?? 'A field that is gone'), plain(` ${show(before)} → ${show(after)}`)];
 }
 
-export const renamed: EventKind<'renamed', { readonly before: string; readonly after: string }> = {
+const renamed: EventKind<'renamed', { readonly before: string; readonly after: string }> = {
   kind: 'renamed',
   shape: { before: { is: 'name' }, after: { is: 'name' } },
   says: ({ before, after }) => [strong('Name'), plain(` ${before} → ${after}`)],
@@ -35,7 +36,7 @@ export const renamed: EventKind<'renamed', { readonly before: string; readonly a
 
 interface Ticking {
   readonly item: string;
-  readonly stage: string | null;
+  readonly stage: StageId | null;
   readonly text: string;
 }
 
@@ -49,16 +50,15 @@ const ticking = <Kind extends 'ticked' | 'unticked'>(kind: Kind): EventKind<Kind
   says: ({ text }) => [strong(text), plain(` ${kind}`)],
 });
 
-export const ticked = ticking('ticked');
-export const unticked = ticking('unticked');
+const ticked = ticking('ticked');
+const unticked = ticking('unticked');
 
-export const followUpChanged: EventKind<
-  'follow_up_changed',
-  { readonly before: Day | null; readonly after: Day | null }
-> = {
+const followUpChanged: EventKind<'follow_up_changed', { readonly before: Day | null; readonly after: Day | null }> = {
   kind: 'follow_up_changed',
   shape: { before: { is: 'or_none', of: { is: 'day' } }, after: { is: 'or_none', of: { is: 'day' } } },
   says: ({ before, after }) => [strong('Follow-up'), plain(` ${dayText(before)} → ${dayText(after)}`)],
 };
 
 const dayText = (day: Day | null): string => (day === null ? 'none' : dateText(day));
+
+export const EDIT_EVENTS = [edited, renamed, ticked, unticked, followUpChanged] as const;

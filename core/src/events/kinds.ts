@@ -1,28 +1,17 @@
-import { activity } from './activity.ts';
-import { created, imported } from './beginnings.ts';
-import { edited, followUpChanged, renamed, ticked, unticked } from './edits.ts';
+import { ACTIVITY_EVENTS } from './activity.ts';
+import { BEGINNING_EVENTS } from './beginnings.ts';
+import { EDIT_EVENTS } from './edits.ts';
 import type { EventKind } from './event.ts';
-import { attemptWithdrawn, moved, refused, takenBack, versionChanged } from './moves.ts';
-import { merged, textErased, voided } from './records.ts';
+import { MOVE_EVENTS } from './moves.ts';
+import { RECORD_EVENTS } from './records.ts';
 
-/** Everything that a deal's journal can say. A new event is its own object and its name here, and its look in the web. */
+/** Everything that a deal's journal can say, by subject. A new event is its own object in the list of its subject, and its look in the web. */
 export const EVENT_KINDS = [
-  created,
-  imported,
-  edited,
-  renamed,
-  ticked,
-  unticked,
-  moved,
-  refused,
-  attemptWithdrawn,
-  takenBack,
-  activity,
-  versionChanged,
-  followUpChanged,
-  textErased,
-  voided,
-  merged,
+  ...BEGINNING_EVENTS,
+  ...EDIT_EVENTS,
+  ...MOVE_EVENTS,
+  ...ACTIVITY_EVENTS,
+  ...RECORD_EVENTS,
 ] as const;
 
 type BodyOf<E> = E extends EventKind<infer Kind, infer Body> ? { readonly kind: Kind } & Body : never;

@@ -1,5 +1,6 @@
 import { MOVE_KINDS, type MoveKind, targetFromText } from '../gate/route.ts';
 import { GATE_ANSWERS, type GateAnswer } from '../gate/verdict.ts';
+import type { StageId } from '../ids.ts';
 import type { Shape } from '../shape.ts';
 import { type EventKind, type EventWords, plain, strong } from './event.ts';
 import { outcomeWords, requirementsOpen, stageWords } from './stageWords.ts';
@@ -7,10 +8,10 @@ import { outcomeWords, requirementsOpen, stageWords } from './stageWords.ts';
 interface Moved {
   readonly seq: number;
   readonly move: MoveKind;
-  readonly from: string | null;
-  readonly to: string | null;
+  readonly from: StageId | null;
+  readonly to: StageId | null;
   readonly outcome?: string;
-  readonly over: readonly string[];
+  readonly over: readonly StageId[];
   readonly answer: GateAnswer;
   readonly open: readonly string[];
   readonly forced: 'no' | 'yes';
@@ -23,7 +24,7 @@ const MOVE: Shape = { is: 'one_of', values: MOVE_KINDS };
 const OUTCOME: Shape = { is: 'maybe', of: { is: 'key' } };
 const NAMES: Shape = { is: 'list', of: { is: 'name' } };
 
-export const moved: EventKind<'moved', Moved> = {
+const moved: EventKind<'moved', Moved> = {
   kind: 'moved',
   shape: {
     seq: { is: 'count' },
@@ -54,9 +55,9 @@ function moveName({ move, from, to, outcome = move }: MoveParts, words: EventWor
   return move === 'return' ? `${here} ← back to ${there}` : `${here} → ${there}`;
 }
 
-export const refused: EventKind<
+const refused: EventKind<
   'refused',
-  { readonly from: string; readonly target: string; readonly open: readonly string[] }
+  { readonly from: StageId; readonly target: string; readonly open: readonly string[] }
 > = {
   kind: 'refused',
   shape: { from: { is: 'key' }, target: { is: 'name' }, open: NAMES },
@@ -66,7 +67,7 @@ export const refused: EventKind<
   ],
 };
 
-export const attemptWithdrawn: EventKind<'attempt_withdrawn', { readonly target: string }> = {
+const attemptWithdrawn: EventKind<'attempt_withdrawn', { readonly target: string }> = {
   kind: 'attempt_withdrawn',
   shape: { target: { is: 'name' } },
   says: ({ target }, words) => [plain('Gave up moving to '), strong(targetWords(target, words))],
@@ -78,14 +79,16 @@ function targetWords(text: string, words: EventWords): string {
   return outcomeWords(target.outcome, words);
 }
 
-export const takenBack: EventKind<'taken_back', MoveParts & Pick<Moved, 'seq'>> = {
+const takenBack: EventKind<'taken_back', MoveParts & Pick<Moved, 'seq'>> = {
   kind: 'taken_back',
   shape: { seq: { is: 'count' }, move: MOVE, from: KEY_OR_NONE, to: KEY_OR_NONE, outcome: OUTCOME },
   says: (body, words) => [strong('Taken back'), plain(`: ${moveName(body, words)}`)],
 };
 
-export const versionChanged: EventKind<'version_changed', { readonly before: string; readonly after: string }> = {
+const versionChanged: EventKind<'version_changed', { readonly before: string; readonly after: string }> = {
   kind: 'version_changed',
   shape: { before: { is: 'id' }, after: { is: 'id' } },
   says: () => [plain('Moved over to a newer version of the process')],
 };
+
+export const MOVE_EVENTS = [moved, refused, attemptWithdrawn, takenBack, versionChanged] as const;

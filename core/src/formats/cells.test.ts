@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Field } from '../facts/field.ts';
+import type { StageId } from '../ids.ts';
 import { amountToMinor, minorToAmount } from '../money/money.ts';
 import { ok } from '../result.ts';
 import { CATALOGUE, FIELDS } from '../testing/builders.ts';
@@ -190,8 +191,8 @@ describe('a row', () => {
     columns,
     catalogue: CATALOGUE,
     stages: [
-      { id: 's1', name: 'Survey' },
-      { id: 's2', name: 'Design' },
+      { id: 's1' as StageId, name: 'Survey' },
+      { id: 's2' as StageId, name: 'Design' },
     ],
     currency: 'GBP',
     orders: [],

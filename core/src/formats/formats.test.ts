@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { StageId } from '../ids.ts';
 import { failed, ok } from '../result.ts';
 import { CATALOGUE, FIELDS } from '../testing/builders.ts';
 import { guessDelimiter } from './delimiter.ts';
@@ -75,7 +76,7 @@ describe('reading a CSV', () => {
         { to: 'deal', column: 'entered_stage' },
       ],
       catalogue: CATALOGUE,
-      stages: [{ id: 's', name: 'Survey' }],
+      stages: [{ id: 's' as StageId, name: 'Survey' }],
       currency: 'GBP',
       orders: [],
       today: '2026-11-24',

@@ -1,6 +1,7 @@
 import { BUILT_IN_FIELDS, type Catalogue, type Field } from '../facts/field.ts';
 import type { FactValue, Values } from '../facts/value.ts';
 import { foldText } from '../facts/value.ts';
+import type { StageId } from '../ids.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { type Day, FIRST_DAY, isUsualDay } from '../time/day.ts';
 import type { DateOrder } from './dateOrder.ts';
@@ -12,7 +13,7 @@ import { type CellTerms, readCell, readDate } from './readCell.ts';
 export interface ImportedRow {
   readonly externalId: string | null;
   readonly name: string | null;
-  readonly stage: string | null;
+  readonly stage: StageId | null;
   readonly created: Day | null;
   readonly enteredStage: Day | null;
   readonly lastActivity: Day | null;
@@ -28,7 +29,7 @@ export interface RowProblem {
 export interface ImportTerms extends Omit<CellTerms, 'order'> {
   readonly columns: readonly ColumnTarget[];
   readonly catalogue: Catalogue;
-  readonly stages: readonly { readonly id: string; readonly name: string }[];
+  readonly stages: readonly { readonly id: StageId; readonly name: string }[];
   /** The order in which each column writes its dates. */
   readonly orders: readonly (DateOrder | null)[];
   readonly today: Day;
@@ -104,7 +105,8 @@ function readFieldCell(id: string, text: string, terms: ImportTerms & CellTerms)
 const toRow = (deal: Partial<Record<DealColumn, string>>, values: Values): ImportedRow => ({
   externalId: deal.external_id ?? null,
   name: deal.name ?? null,
-  stage: deal.stage ?? null,
+  // What `readStage` gave is a stage's id.
+  stage: (deal.stage ?? null) as StageId | null,
   created: deal.created ?? null,
   enteredStage: deal.entered_stage ?? null,
   lastActivity: deal.last_activity ?? null,

@@ -1,3 +1,4 @@
+import type { StageId } from '../ids.ts';
 import { outcomeOf, type ProcessDocument, stageOf } from '../processes/document.ts';
 import type { GateItem } from '../requirements/kinds.ts';
 import { itemsToClose, itemsToEnter, itemsToLeave } from './item.ts';
@@ -9,7 +10,7 @@ export type AskedItem = GateItem & { readonly passedOver: boolean };
 /** Everything that a move along the route must meet, in the order in which it is shown (S8, S9). */
 export function assembleGate(
   document: ProcessDocument,
-  from: string,
+  from: StageId,
   target: MoveTarget,
   route: Route,
 ): readonly AskedItem[] {
@@ -45,7 +46,7 @@ function itemsAtTarget(document: ProcessDocument, target: MoveTarget): readonly 
   return stage ? itemsToEnter(stage) : [];
 }
 
-function itemsPassedOver(document: ProcessDocument, over: readonly string[]): readonly AskedItem[] {
+function itemsPassedOver(document: ProcessDocument, over: readonly StageId[]): readonly AskedItem[] {
   if (document.skips === 'allow') return [];
   return over.flatMap((id) => {
     const stage = stageOf(document, id);

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { StageId } from '../ids.ts';
 import { describeItem } from '../requirements/describeItem.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { CATALOGUE, documentOf, factsOf, LOST, must, needs, stage, WON, wonAsking } from '../testing/builders.ts';
@@ -36,10 +37,10 @@ const document = documentOf(
 );
 
 const gate = (from: string, target: MoveTarget, doc = document) =>
-  assembleGate(doc, from, target, must(routeTo(doc, from, target)));
+  assembleGate(doc, from as StageId, target, must(routeTo(doc, from as StageId, target)));
 const ids = (from: string, target: MoveTarget, doc = document) =>
   gate(from, target, doc).map(({ id, level, passedOver }) => `${id} ${level}${passedOver ? ' over' : ''}`);
-const to = (id: string): MoveTarget => ({ to: 'stage', stage: id });
+const to = (id: string): MoveTarget => ({ to: 'stage', stage: id as StageId });
 
 describe('what a move asks (S8, S9)', () => {
   it('forward: before leaving, must items, and to enter', () => {

@@ -1,5 +1,6 @@
 import { conditionsOf, termsOf } from '../criteria/criterion.ts';
 import { isMoney } from '../facts/value.ts';
+import type { StageId } from '../ids.ts';
 import type { Outcome, ProcessDocument, Stage } from '../processes/document.ts';
 import { toGateItem } from '../requirements/checklist.ts';
 import type { AskedAt } from '../requirements/item.ts';
@@ -22,7 +23,7 @@ export const itemsToClose = remembered((outcome: Outcome): readonly GateItem[] =
   outcome.requirements.map((requirement) => requirementItem(requirement, null, 'outcome')),
 );
 
-function requirementItem(requirement: Requirement, stage: string | null, at: AskedAt): GateItem {
+function requirementItem(requirement: Requirement, stage: StageId | null, at: AskedAt): GateItem {
   return { ...requirement, stage, at };
 }
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Values } from '../facts/value.ts';
+import type { StageId } from '../ids.ts';
 import { type ProcessDocument, RULES } from '../processes/document.ts';
 import { isOpen } from '../requirements/item.ts';
 import { CATALOGUE, documentOf, factsOf, LOST, needs, stage, WON, wonAsking } from '../testing/builders.ts';
@@ -55,7 +56,7 @@ const document: fc.Arbitrary<ProcessDocument> = fc
     documentOf(stages, { skips, returns, outcomes: wonAsking(...(won ? [won] : [])) }),
   );
 const target: fc.Arbitrary<MoveTarget> = fc.oneof(
-  fc.constantFrom('s0', 's1', 's2', 's3').map((id): MoveTarget => ({ to: 'stage', stage: id })),
+  fc.constantFrom('s0', 's1', 's2', 's3').map((id): MoveTarget => ({ to: 'stage', stage: id as StageId })),
   fc.constantFrom<MoveTarget>(WON, LOST),
 );
 const from = fc.constantFrom('s0', 's1', 's2', 's3');
@@ -74,8 +75,8 @@ const facts = fc
 
 /** The gate of a move, where there is such a move. */
 function gateOf(of: ProcessDocument, start: string, to: MoveTarget) {
-  const route = routeTo(of, start, to);
-  return route.ok ? assembleGate(of, start, to, route.value) : null;
+  const route = routeTo(of, start as StageId, to);
+  return route.ok ? assembleGate(of, start as StageId, to, route.value) : null;
 }
 
 describe('whatever a process asks', () => {
@@ -124,9 +125,9 @@ describe('whatever a process asks', () => {
   it('asks nothing twice, and passes over only what lies between', () => {
     fc.assert(
       fc.property(document, from, target, (of, start, to) => {
-        const route = routeTo(of, start, to);
+        const route = routeTo(of, start as StageId, to);
         if (!route.ok) return;
-        const items = assembleGate(of, start, to, route.value);
+        const items = assembleGate(of, start as StageId, to, route.value);
         expect(new Set(items.map(({ id }) => id)).size).toBe(items.length);
         for (const { stage: asking, passedOver } of items)
           expect(passedOver).toBe(asking !== null && (route.value.over as readonly string[]).includes(asking));
@@ -137,7 +138,7 @@ describe('whatever a process asks', () => {
   it('an allowed skip asks no more than a flagged one, and a flagged one holds no more than an allowed', () => {
     fc.assert(
       fc.property(document, facts, (of, known) => {
-        const to: MoveTarget = { to: 'stage', stage: 's3' };
+        const to: MoveTarget = { to: 'stage', stage: 's3' as StageId };
         const ask = (skips: ProcessDocument['skips']) => gateOf({ ...of, skips }, 's0', to) ?? [];
         const holding = (skips: ProcessDocument['skips']) =>
           judgeGate(ask(skips), known, CATALOGUE).items.filter(
@@ -155,7 +156,7 @@ describe('whatever a process asks', () => {
     fc.assert(
       fc.property(document, (of) => {
         const path: string[] = ['s0'];
-        for (let next = nextTarget(of, 's0'); next.to === 'stage'; next = nextTarget(of, next.stage))
+        for (let next = nextTarget(of, 's0' as StageId); next.to === 'stage'; next = nextTarget(of, next.stage))
           path.push(next.stage);
         expect(path).toEqual(of.stages.map(({ id }) => id));
       }),

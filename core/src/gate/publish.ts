@@ -1,3 +1,4 @@
+import type { VersionId } from '../ids.ts';
 import type { ProcessDocument } from '../processes/document.ts';
 import type { GateItem } from '../requirements/kinds.ts';
 import { substanceOf } from '../requirements/substance.ts';
@@ -12,7 +13,7 @@ export type ChangedRequirements = Readonly<Record<string, GateItem | null>>;
  * it changed of what it asks, by the version that deals came from.
  */
 export interface Publish {
-  readonly version: string;
+  readonly version: VersionId;
   readonly graceUntil: Instant;
   readonly changed: Readonly<Record<string, ChangedRequirements>>;
 }

@@ -1,8 +1,9 @@
+import type { StageId } from '../ids.ts';
 import { OUTCOME_COUNTS, outcomeOf, type ProcessDocument, placeOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 
 export type MoveTarget =
-  | { readonly to: 'stage'; readonly stage: string }
+  | { readonly to: 'stage'; readonly stage: StageId }
   | { readonly to: 'outcome'; readonly outcome: string };
 
 /** A closing is told by what its outcome counts as. `transfer` is the change of stage that a publish makes where the deal's own was removed; measures do not count it. */
@@ -12,18 +13,18 @@ export type MoveKind = (typeof MOVE_KINDS)[number];
 /** What kind of move leads from a stage to a target, and which stages lie between. */
 export type Route =
   | { readonly kind: 'forward' | 'return' | 'lost'; readonly over: readonly [] }
-  | { readonly kind: 'skip' | 'won'; readonly over: readonly string[] };
+  | { readonly kind: 'skip' | 'won'; readonly over: readonly StageId[] };
 
 export type RouteProblem =
   | { readonly code: 'same_stage' | 'no_such_outcome' }
-  | { readonly code: 'no_such_stage'; readonly stage: string };
+  | { readonly code: 'no_such_stage'; readonly stage: StageId };
 
 /**
  * The route from a stage. A move over stages in between is a skip; an outcome that counts as won passes over all stages
  * that are left, one that counts as lost over none (S8). Errors: the stage it is in, one or an outcome that the version
  * does not have.
  */
-export function routeTo(document: ProcessDocument, from: string, target: MoveTarget): Result<Route, RouteProblem> {
+export function routeTo(document: ProcessDocument, from: StageId, target: MoveTarget): Result<Route, RouteProblem> {
   const here = placeOf(document, from);
   if (here < 0) return failed({ code: 'no_such_stage', stage: from });
   if (target.to === 'outcome') return closing(document, here, target.outcome);
@@ -46,11 +47,11 @@ function closing(document: ProcessDocument, here: number, outcomeId: string): Re
   );
 }
 
-const idsBetween = (document: ProcessDocument, after: number, before: number): readonly string[] =>
+const idsBetween = (document: ProcessDocument, after: number, before: number): readonly StageId[] =>
   document.stages.slice(after + 1, before).map(({ id }) => id);
 
 /** The stage or outcome that a plain "move on" leads to: the next rung, or from the last the first end that counts as won. */
-export function nextTarget(document: ProcessDocument, from: string): MoveTarget {
+export function nextTarget(document: ProcessDocument, from: StageId): MoveTarget {
   const next = document.stages[placeOf(document, from) + 1];
   if (next) return { to: 'stage', stage: next.id };
   return { to: 'outcome', outcome: document.outcomes.find(({ counts }) => counts === 'won')?.id ?? '' };
@@ -64,4 +65,6 @@ export const targetText = (target: MoveTarget): string =>
 
 /** Reads a kept target. */
 export const targetFromText = (text: string): MoveTarget =>
-  text.startsWith(STAGE) ? { to: 'stage', stage: text.slice(STAGE.length) } : { to: 'outcome', outcome: text };
+  text.startsWith(STAGE)
+    ? { to: 'stage', stage: text.slice(STAGE.length) as StageId }
+    : { to: 'outcome', outcome: text };

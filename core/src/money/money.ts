@@ -6,7 +6,10 @@ export interface Money {
   readonly currency: string;
 }
 
-/** Minor units that differ from 2 (ISO 4217, list one). */
+/**
+ * Minor units that differ from 2 (ISO 4217, list one). Not asked of Intl: its data (CLDR) has 0 for AFN, IQD and LBP, where
+ * the standard has 2, 3 and 2, and amounts are kept by these.
+ */
 const MINOR_DIGITS: Readonly<Record<string, number>> = {
   BIF: 0,
   CLP: 0,

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { StageId } from '../ids.ts';
 import { countedMedian } from './countedMedian.ts';
 import { stageMovement } from './stageMovement.ts';
 import { wilson } from './wilson.ts';
@@ -37,7 +38,7 @@ describe('figures of movement', () => {
 
   it('a stage: what was entered is moved on, lost, returned or still there', () => {
     const counts = {
-      stage: 'a',
+      stage: 'a' as StageId,
       entered: 10,
       movedOn: 6,
       lost: 2,

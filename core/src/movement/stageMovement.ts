@@ -1,9 +1,10 @@
+import type { StageId } from '../ids.ts';
 import { countedMedian, type DayCountRow } from './countedMedian.ts';
 import { type Share, wilson } from './wilson.ts';
 
 /** Counts of one stage as the database reduces the moves of a period: how often it was entered, and left which way. */
 export interface StageCounts {
-  readonly stage: string;
+  readonly stage: StageId;
   readonly entered: number;
   readonly movedOn: number;
   readonly lost: number;

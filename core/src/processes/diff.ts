@@ -1,4 +1,5 @@
 import { canonicalText } from '../canonicalText.ts';
+import type { StageId } from '../ids.ts';
 import { type ChecklistItem, checklistKind } from '../requirements/checklist.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { substanceOf } from '../requirements/substance.ts';
@@ -6,19 +7,19 @@ import type { ProcessDocument, Stage } from './document.ts';
 
 /** One difference between two versions of a process. Stages are matched by id, so a renamed stage is not a new one. */
 export type ProcessChange =
-  | { readonly kind: 'stage_added' | 'stage_removed'; readonly stage: string; readonly name: string }
-  | { readonly kind: 'stage_renamed'; readonly stage: string; readonly name: string; readonly before: string }
+  | { readonly kind: 'stage_added' | 'stage_removed'; readonly stage: StageId; readonly name: string }
+  | { readonly kind: 'stage_renamed'; readonly stage: StageId; readonly name: string; readonly before: string }
   | { readonly kind: 'stages_reordered' }
   | {
       readonly kind: 'chance_changed';
-      readonly stage: string;
+      readonly stage: StageId;
       readonly name: string;
       readonly before: number;
       readonly after: number;
     }
   | {
       readonly kind: 'target_changed';
-      readonly stage: string;
+      readonly stage: StageId;
       readonly name: string;
       readonly before: number | null;
       readonly after: number | null;
@@ -26,7 +27,7 @@ export type ProcessChange =
   | {
       readonly kind: 'requirement_added' | 'requirement_removed' | 'requirement_changed' | 'requirement_reworded';
       readonly requirement: string;
-      readonly stage: string | null;
+      readonly stage: StageId | null;
       readonly name: string;
     }
   | { readonly kind: 'rules_changed' }
@@ -105,7 +106,7 @@ function diffStage(before: Stage, after: Stage): readonly ProcessChange[] {
 }
 
 interface Asked {
-  readonly stage: string | null;
+  readonly stage: StageId | null;
   readonly name: string;
   readonly text: string;
   /** The same without the words that people read: a change of them alone changes no gate (S28). */

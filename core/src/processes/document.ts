@@ -1,3 +1,4 @@
+import type { StageId } from '../ids.ts';
 import type { ChecklistItem } from '../requirements/checklist.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import type { Target } from '../time/calendar.ts';
@@ -10,7 +11,7 @@ export const RULES = ['allow', 'flag', 'hold'] as const;
 export type Rule = (typeof RULES)[number];
 
 export interface Stage {
-  readonly id: string;
+  readonly id: StageId;
   readonly name: string;
   readonly purpose: string;
   /** Chance of winning from here, in whole percent. */
@@ -83,7 +84,7 @@ export function newDocument(
   name: string,
   kind: ProcessKind,
   currency: string,
-  firstStage: { id: string; name: string },
+  firstStage: { id: StageId; name: string },
 ): ProcessDocument {
   return {
     format: DOCUMENT_FORMAT,
@@ -101,8 +102,15 @@ export function newDocument(
   };
 }
 
+/** The stage that deals begin in unless told otherwise; a document that was checked has one. */
+export function firstStage({ stages }: Pick<ProcessDocument, 'stages'>): StageId {
+  const [first] = stages;
+  if (!first) throw new Error('The process has no stage');
+  return first.id;
+}
+
 /** A bare stage: no target, nothing asked. */
-export const newStage = (id: string, name: string): Stage => ({
+export const newStage = (id: StageId, name: string): Stage => ({
   id,
   name,
   purpose: '',

@@ -1,3 +1,4 @@
+import type { StageId } from '../ids.ts';
 import type { ChecklistItem } from '../requirements/checklist.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { failed, ok, type Result } from '../result.ts';
@@ -5,7 +6,7 @@ import { type FieldSection, newStage, type ProcessDocument, placeOf, type Rule, 
 
 /** Where a requirement stands: before or after a stage, or at an outcome. */
 export type RequirementPlace =
-  | { readonly at: 'enter' | 'leave'; readonly stage: string }
+  | { readonly at: 'enter' | 'leave'; readonly stage: StageId }
   | { readonly at: 'outcome'; readonly outcome: string };
 
 /** A change to a draft, as a value: undo, merge and the audit trail share it. */
@@ -13,21 +14,21 @@ export type ProcessEdit =
   | { readonly kind: 'set_purpose'; readonly purpose: string }
   | { readonly kind: 'set_rules'; readonly skips: Rule; readonly returns: Rule }
   | { readonly kind: 'set_sections'; readonly sections: readonly FieldSection[] }
-  | { readonly kind: 'add_stage'; readonly id: string; readonly name: string; readonly place: number }
+  | { readonly kind: 'add_stage'; readonly id: StageId; readonly name: string; readonly place: number }
   | {
       readonly kind: 'change_stage';
-      readonly stage: string;
+      readonly stage: StageId;
       readonly change: Partial<Pick<Stage, 'name' | 'purpose' | 'chance' | 'target' | 'idleDays'>>;
     }
-  | { readonly kind: 'move_stage'; readonly stage: string; readonly place: number }
-  | { readonly kind: 'remove_stage'; readonly stage: string }
+  | { readonly kind: 'move_stage'; readonly stage: StageId; readonly place: number }
+  | { readonly kind: 'remove_stage'; readonly stage: StageId }
   | { readonly kind: 'put_requirement'; readonly place: RequirementPlace; readonly requirement: Requirement }
   | { readonly kind: 'remove_requirement'; readonly place: RequirementPlace; readonly requirement: string }
-  | { readonly kind: 'put_item'; readonly stage: string; readonly item: ChecklistItem }
-  | { readonly kind: 'remove_item'; readonly stage: string; readonly item: string };
+  | { readonly kind: 'put_item'; readonly stage: StageId; readonly item: ChecklistItem }
+  | { readonly kind: 'remove_item'; readonly stage: StageId; readonly item: string };
 
 export type EditProblem =
-  | { code: 'no_such_stage'; stage: string }
+  | { code: 'no_such_stage'; stage: StageId }
   | { code: 'last_stage' }
   | { code: 'name_taken'; name: string }
   | { code: 'no_name' };
@@ -65,7 +66,7 @@ export function applyEdit(document: ProcessDocument, edit: ProcessEdit): Result<
 
 type Edited = Result<ProcessDocument, EditProblem>;
 
-function addStage(document: ProcessDocument, id: string, name: string, place: number): Edited {
+function addStage(document: ProcessDocument, id: StageId, name: string, place: number): Edited {
   const problem = nameProblem(document, name, id);
   if (problem) return failed(problem);
   const stages = [...document.stages];
@@ -73,12 +74,12 @@ function addStage(document: ProcessDocument, id: string, name: string, place: nu
   return ok({ ...document, stages });
 }
 
-function changeStage(document: ProcessDocument, stageId: string, change: Partial<Stage>): Edited {
+function changeStage(document: ProcessDocument, stageId: StageId, change: Partial<Stage>): Edited {
   const problem = change.name === undefined ? null : nameProblem(document, change.name, stageId);
   return problem ? failed(problem) : withStage(document, stageId, (stage) => ({ ...stage, ...change }));
 }
 
-function nameProblem(document: ProcessDocument, name: string, stageId: string): EditProblem | null {
+function nameProblem(document: ProcessDocument, name: string, stageId: StageId): EditProblem | null {
   if (name.trim() === '') return { code: 'no_name' };
   return document.stages.some((stage) => stage.id !== stageId && sameName(stage.name, name))
     ? { code: 'name_taken', name: name.trim() }
@@ -87,7 +88,7 @@ function nameProblem(document: ProcessDocument, name: string, stageId: string): 
 
 const sameName = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
 
-function moveStage(document: ProcessDocument, stageId: string, place: number): Edited {
+function moveStage(document: ProcessDocument, stageId: StageId, place: number): Edited {
   const from = placeOf(document, stageId);
   const stage = document.stages[from];
   if (!stage) return failed({ code: 'no_such_stage', stage: stageId });
@@ -96,13 +97,13 @@ function moveStage(document: ProcessDocument, stageId: string, place: number): E
   return ok({ ...document, stages });
 }
 
-function removeStage(document: ProcessDocument, stageId: string): Edited {
+function removeStage(document: ProcessDocument, stageId: StageId): Edited {
   if (placeOf(document, stageId) < 0) return failed({ code: 'no_such_stage', stage: stageId });
   if (document.stages.length === 1) return failed({ code: 'last_stage' });
   return ok({ ...document, stages: document.stages.filter(({ id }) => id !== stageId) });
 }
 
-function withStage(document: ProcessDocument, stageId: string, change: (stage: Stage) => Stage): Edited {
+function withStage(document: ProcessDocument, stageId: StageId, change: (stage: Stage) => Stage): Edited {
   if (placeOf(document, stageId) < 0) return failed({ code: 'no_such_stage', stage: stageId });
   return ok({ ...document, stages: document.stages.map((stage) => (stage.id === stageId ? change(stage) : stage)) });
 }

@@ -1,13 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { canonicalText } from '../canonicalText.ts';
+import type { StageId } from '../ids.ts';
 import { CATALOGUE, must, needs } from '../testing/builders.ts';
 import { checkDocument } from './check.ts';
 import { askedBy, diffDocuments, touchesGates } from './diff.ts';
 import { newDocument, type ProcessDocument, RULES } from './document.ts';
 import { applyEdit, type ProcessEdit } from './edit.ts';
 
-const stageId = fc.constantFrom('first', 's1', 's2', 's3');
+const stageId = fc.constantFrom('first', 's1', 's2', 's3').map((id) => id as StageId);
 const name = fc.constantFrom('Brief', 'brief ', 'Survey', 'Design', '');
 const field = fc.constantFrom('area', 'crop', 'notes', 'paid');
 const requirement = fc
@@ -49,7 +50,7 @@ const edit: fc.Arbitrary<ProcessEdit> = fc.oneof(
   fc.record({ kind: fc.constant('set_purpose' as const), purpose: fc.string() }),
 );
 
-const START = newDocument('Test', 'deal', 'GBP', { id: 'first', name: 'First' });
+const START = newDocument('Test', 'deal', 'GBP', { id: 'first' as StageId, name: 'First' });
 const edited = (edits: readonly ProcessEdit[], from: ProcessDocument = START): ProcessDocument =>
   edits.reduce((document, change) => {
     const result = applyEdit(document, change);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { StageId } from '../ids.ts';
 import { CATALOGUE, documentOf, must, needs, stage } from '../testing/builders.ts';
 import { checkDocument } from './check.ts';
 import { askedBy, diffDocuments, touchesGates } from './diff.ts';
@@ -15,10 +16,17 @@ const names = (change: ProcessEdit) => must(edit(change)).stages.map(({ name }) 
 
 describe('edits', () => {
   it('add, rename, reorder and remove stages, keeping ids', () => {
-    expect(names({ kind: 'add_stage', id: 'n', name: ' New ', place: 1 })).toEqual(['First', 'New', 'Second', 'Third']);
-    expect(names({ kind: 'move_stage', stage: 'c', place: 0 })).toEqual(['Third', 'First', 'Second']);
-    expect(names({ kind: 'remove_stage', stage: 'b' })).toEqual(['First', 'Third']);
-    expect(must(edit({ kind: 'change_stage', stage: 'b', change: { name: 'Site visit' } })).stages[1]).toMatchObject({
+    expect(names({ kind: 'add_stage', id: 'n' as StageId, name: ' New ', place: 1 })).toEqual([
+      'First',
+      'New',
+      'Second',
+      'Third',
+    ]);
+    expect(names({ kind: 'move_stage', stage: 'c' as StageId, place: 0 })).toEqual(['Third', 'First', 'Second']);
+    expect(names({ kind: 'remove_stage', stage: 'b' as StageId })).toEqual(['First', 'Third']);
+    expect(
+      must(edit({ kind: 'change_stage', stage: 'b' as StageId, change: { name: 'Site visit' } })).stages[1],
+    ).toMatchObject({
       id: 'b',
       name: 'Site visit',
       enter: [{ id: 'r' }],
@@ -26,19 +34,19 @@ describe('edits', () => {
   });
 
   it('refuse a name twice, an empty name, a stage that is gone and the last stage', () => {
-    expect(edit({ kind: 'add_stage', id: 'n', name: 'second', place: 0 })).toEqual({
+    expect(edit({ kind: 'add_stage', id: 'n' as StageId, name: 'second', place: 0 })).toEqual({
       ok: false,
       error: { code: 'name_taken', name: 'second' },
     });
-    expect(edit({ kind: 'change_stage', stage: 'a', change: { name: '  ' } })).toEqual({
+    expect(edit({ kind: 'change_stage', stage: 'a' as StageId, change: { name: '  ' } })).toEqual({
       ok: false,
       error: { code: 'no_name' },
     });
-    expect(edit({ kind: 'remove_stage', stage: 'x' })).toEqual({
+    expect(edit({ kind: 'remove_stage', stage: 'x' as StageId })).toEqual({
       ok: false,
       error: { code: 'no_such_stage', stage: 'x' },
     });
-    expect(applyEdit(documentOf([stage('a')]), { kind: 'remove_stage', stage: 'a' })).toEqual({
+    expect(applyEdit(documentOf([stage('a')]), { kind: 'remove_stage', stage: 'a' as StageId })).toEqual({
       ok: false,
       error: { code: 'last_stage' },
     });
@@ -50,11 +58,12 @@ describe('edits', () => {
     );
     expect(put.outcomes[0]?.requirements.map(({ id }) => id)).toEqual(['w']);
     const changed = must(
-      edit({ kind: 'put_requirement', place: { at: 'enter', stage: 'b' }, requirement: needs('r', 'crop') }),
+      edit({ kind: 'put_requirement', place: { at: 'enter', stage: 'b' as StageId }, requirement: needs('r', 'crop') }),
     );
     expect(changed.stages[1]?.enter).toMatchObject([{ id: 'r', field: 'crop' }]);
     expect(
-      must(edit({ kind: 'remove_requirement', place: { at: 'enter', stage: 'b' }, requirement: 'r' })).stages[1]?.enter,
+      must(edit({ kind: 'remove_requirement', place: { at: 'enter', stage: 'b' as StageId }, requirement: 'r' }))
+        .stages[1]?.enter,
     ).toEqual([]);
   });
 });
@@ -104,9 +113,9 @@ describe('checking a document', () => {
 describe('what differs', () => {
   it('matches stages and requirements by id', () => {
     const after = must(
-      applyEdit(must(edit({ kind: 'change_stage', stage: 'a', change: { name: 'Brief', chance: 20 } })), {
+      applyEdit(must(edit({ kind: 'change_stage', stage: 'a' as StageId, change: { name: 'Brief', chance: 20 } })), {
         kind: 'put_requirement',
-        place: { at: 'leave', stage: 'c' },
+        place: { at: 'leave', stage: 'c' as StageId },
         requirement: needs('n', 'crop'),
       }),
     );
@@ -118,7 +127,7 @@ describe('what differs', () => {
   });
 
   it('a removed stage takes what it asked with it', () => {
-    const changes = diffDocuments(document, must(edit({ kind: 'remove_stage', stage: 'b' })));
+    const changes = diffDocuments(document, must(edit({ kind: 'remove_stage', stage: 'b' as StageId })));
     expect(changes).toEqual([{ kind: 'stage_removed', stage: 'b', name: 'Second' }]);
   });
 

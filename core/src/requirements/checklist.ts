@@ -1,3 +1,4 @@
+import type { StageId } from '../ids.ts';
 import type { GateFacts, ItemBase, Level } from './item.ts';
 import type { RequirementKind } from './kind.ts';
 
@@ -22,7 +23,7 @@ interface ChecklistGateItem extends ItemBase {
 }
 
 /** An item as a gate asks it. It stays owed like a field: unticking it later is a finding. */
-export const toGateItem = ({ id, level, text, afterReturn }: ChecklistItem, stage: string): ChecklistGateItem => ({
+export const toGateItem = ({ id, level, text, afterReturn }: ChecklistItem, stage: StageId): ChecklistGateItem => ({
   id,
   level,
   text,

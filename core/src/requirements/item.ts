@@ -1,6 +1,7 @@
 import type { Criterion } from '../criteria/criterion.ts';
 import type { Explanation } from '../criteria/evaluate.ts';
 import type { Facts } from '../criteria/facts.ts';
+import type { StageId } from '../ids.ts';
 import type { CurrencyPair } from '../money/money.ts';
 import { dayNumber, type Instant, localDay } from '../time/day.ts';
 
@@ -31,7 +32,7 @@ export interface RequirementBase {
 export interface ItemBase extends RequirementBase {
   readonly kind: string;
   /** The stage that asks it; null for what an outcome asks. */
-  readonly stage: string | null;
+  readonly stage: StageId | null;
   readonly at: AskedAt;
 }
 

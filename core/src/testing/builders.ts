@@ -6,6 +6,7 @@ import type { Moment, Reason, Setting } from '../deals/setting.ts';
 import { BUILT_IN_FIELDS, catalogueOf, type Field } from '../facts/field.ts';
 import type { Values } from '../facts/value.ts';
 import { changedRequirements } from '../gate/publish.ts';
+import type { DealId, ProcessId, StageId, VersionId } from '../ids.ts';
 import type { Exchange, Rate, RateOf } from '../money/money.ts';
 import {
   DOCUMENT_FORMAT,
@@ -71,7 +72,7 @@ export const factsOf = (values: Values, more: Partial<GateFacts> = {}): GateFact
 });
 
 export const stage = (id: string, more: Partial<Stage> = {}): Stage => ({
-  id,
+  id: id as StageId,
   name: id,
   purpose: '',
   chance: 50,
@@ -111,7 +112,7 @@ export const settingOf = (
   document: ProcessDocument,
   more: { houseRules?: HouseRules; reasons?: readonly Reason[]; rateOf?: RateOf } = {},
 ): Setting => ({
-  version: 'v1',
+  version: 'v1' as VersionId,
   document,
   catalogue: CATALOGUE,
   houseRules: more.houseRules ?? NO_HOUSE_RULES,
@@ -132,11 +133,11 @@ export const at = (happenedAt: number, by = 'priya'): Moment => ({
 export const dealIn = (setting: Setting, values: Values = {}, moment: Moment = at(NOW)): Deal =>
   createDeal(
     {
-      id: 'deal',
-      process: 'process',
+      id: 'deal' as DealId,
+      process: 'process' as ProcessId,
       externalId: null,
       name: 'Deal',
-      stage: setting.document.stages[0]?.id ?? '',
+      stage: setting.document.stages[0]?.id ?? ('' as StageId),
       values: { owner: 'priya', ...values },
       partyValues: {},
     },

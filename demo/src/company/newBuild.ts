@@ -1,3 +1,4 @@
+import type { StageId } from '@ladder/core';
 import {
   type ChecklistItem,
   type Criterion,
@@ -50,7 +51,7 @@ const edible: Criterion = { kind: 'none_of', left: field('crop'), values: ['coll
 
 const STAGES: readonly Stage[] = [
   {
-    id: 'site_brief',
+    id: 'site_brief' as StageId,
     name: 'Site brief',
     purpose: 'We know what they grow, where, and roughly how much glass it takes.',
     chance: 10,
@@ -61,7 +62,7 @@ const STAGES: readonly Stage[] = [
     checklist: [must('c1', 'Brief call held'), optional('c2', 'Site photos received')],
   },
   {
-    id: 'survey',
+    id: 'survey' as StageId,
     name: 'Survey',
     purpose: 'We have stood on the site and know it can carry the build.',
     chance: 25,
@@ -81,7 +82,7 @@ const STAGES: readonly Stage[] = [
     checklist: [must('c3', 'Access agreed with site owner'), must('c4', 'Ground report read')],
   },
   {
-    id: 'outline_design',
+    id: 'outline_design' as StageId,
     name: 'Outline design',
     purpose: 'They have seen a layout that fits their crop and their site.',
     chance: 45,
@@ -106,7 +107,7 @@ const STAGES: readonly Stage[] = [
     ],
   },
   {
-    id: 'costed_proposal',
+    id: 'costed_proposal' as StageId,
     name: 'Costed proposal',
     purpose: 'They hold a price that we stand by.',
     chance: 60,
@@ -126,7 +127,7 @@ const STAGES: readonly Stage[] = [
     checklist: [must('c8', 'Margin signed off by manager')],
   },
   {
-    id: 'contract_review',
+    id: 'contract_review' as StageId,
     name: 'Contract review',
     purpose: 'Their people who sign are reading our contract.',
     chance: 80,
@@ -145,7 +146,7 @@ const STAGES: readonly Stage[] = [
     checklist: [must('c9', 'Terms accepted in writing'), must('c10', 'Insurance certificate seen')],
   },
   {
-    id: 'deposit_and_slot',
+    id: 'deposit_and_slot' as StageId,
     name: 'Deposit and slot',
     purpose: 'The deposit is on its way and a build slot is kept for them.',
     chance: 95,

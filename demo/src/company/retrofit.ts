@@ -1,9 +1,10 @@
+import type { StageId } from '@ladder/core';
 import { DOCUMENT_FORMAT, type ProcessDocument, type Stage, USUAL_OUTCOMES } from '@ladder/core';
 import { criterion, filled } from './newBuild.ts';
 
 const STAGES: readonly Stage[] = [
   {
-    id: 'audit_booked',
+    id: 'audit_booked' as StageId,
     name: 'Audit booked',
     purpose: 'A day is set on which we measure their house.',
     chance: 20,
@@ -14,7 +15,7 @@ const STAGES: readonly Stage[] = [
     checklist: [{ id: 'k1', text: 'Meter readings asked for', need: 'must', level: 'flag', afterReturn: 'keep' }],
   },
   {
-    id: 'audit_done',
+    id: 'audit_done' as StageId,
     name: 'Audit done',
     purpose: 'We know where their heat goes.',
     chance: 35,
@@ -35,7 +36,7 @@ const STAGES: readonly Stage[] = [
     ],
   },
   {
-    id: 'retrofit_plan',
+    id: 'retrofit_plan' as StageId,
     name: 'Retrofit plan',
     purpose: 'They know what we would change and what it saves.',
     chance: 50,
@@ -46,7 +47,7 @@ const STAGES: readonly Stage[] = [
     checklist: [{ id: 'k3', text: 'Savings checked by an engineer', need: 'must', level: 'hold', afterReturn: 'keep' }],
   },
   {
-    id: 'proposal',
+    id: 'proposal' as StageId,
     name: 'Proposal',
     purpose: 'They hold a price and a payback.',
     chance: 65,
@@ -68,7 +69,7 @@ const STAGES: readonly Stage[] = [
     checklist: [{ id: 'k4', text: 'Grant rules explained', need: 'optional', level: 'flag', afterReturn: 'keep' }],
   },
   {
-    id: 'approval',
+    id: 'approval' as StageId,
     name: 'Approval',
     purpose: 'The people who decide have our proposal before them.',
     chance: 85,

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import type { StageId } from '@ladder/core';
 import {
   assembleGate,
   BUILT_IN_FIELDS,
@@ -52,11 +53,11 @@ const factsOf = (document: ProcessDocument, deal: number): GateFacts => ({
 function judged(document: ProcessDocument, [from, to, deal]: Verdict): readonly [string, string] {
   const target = document.outcomes.some(({ id }) => id === to)
     ? ({ to: 'outcome', outcome: to } as const)
-    : ({ to: 'stage', stage: to } as const);
-  const route = routeTo(document, from, target);
+    : ({ to: 'stage', stage: to as StageId } as const);
+  const route = routeTo(document, from as StageId, target);
   if (!route.ok) throw new Error(route.error.code);
   const { answer, items } = judgeGate(
-    assembleGate(document, from, target, route.value),
+    assembleGate(document, from as StageId, target, route.value),
     factsOf(document, deal),
     catalogue,
   );

@@ -1,3 +1,4 @@
+import type { ProcessId, VersionId } from '@ladder/core';
 import {
   BUILT_IN_FIELDS,
   catalogueOf,
@@ -21,7 +22,7 @@ import type { SimulatedProcess } from './simulateDeal.ts';
 
 const NOW = Date.UTC(2026, 10, 24, 10);
 const setting = (version: string, document: Setting['document']): Setting => ({
-  version,
+  version: version as VersionId,
   document,
   catalogue: catalogueOf([...BUILT_IN_FIELDS, ...FIELDS]),
   houseRules: NO_HOUSE_RULES,
@@ -33,8 +34,13 @@ const setting = (version: string, document: Setting['document']): Setting => ({
   rateOf: () => undefined,
 });
 const processes: readonly [SimulatedProcess, SimulatedProcess] = [
-  { id: 'a', setting: setting('v1', NEW_BUILD), lossByStage: [0.2, 0.2, 0.2, 0.2, 0.25, 0.05], older: null },
-  { id: 'b', setting: setting('v2', RETROFIT), lossByStage: [0.2, 0.2, 0.2, 0.2, 0.1], older: null },
+  {
+    id: 'a' as ProcessId,
+    setting: setting('v1', NEW_BUILD),
+    lossByStage: [0.2, 0.2, 0.2, 0.2, 0.25, 0.05],
+    older: null,
+  },
+  { id: 'b' as ProcessId, setting: setting('v2', RETROFIT), lossByStage: [0.2, 0.2, 0.2, 0.2, 0.1], older: null },
 ];
 const bookOf = (seed: number, deals: number) => generateBook(seededRandom(seed), processes, deals, NOW);
 const book = bookOf(1, 200);

@@ -1,3 +1,4 @@
+import type { DealId, ProcessId } from '@ladder/core';
 import {
   type ActivityKind,
   adoptVersion,
@@ -6,6 +7,7 @@ import {
   type Deal,
   type DealRecord,
   editDeal,
+  firstStage,
   isOpen,
   localDay,
   type MoveAnswer,
@@ -27,7 +29,7 @@ import { between, chance, longTailed, pick, type Random, seededId } from '../ran
 import { goodValue, poorValue } from './goodValue.ts';
 
 export interface SimulatedProcess {
-  readonly id: string;
+  readonly id: ProcessId;
   readonly setting: Setting;
   /** An older version, followed until the newer one was published. */
   readonly older: { readonly setting: Setting; readonly until: number } | null;
@@ -82,14 +84,13 @@ class Life {
   ) {
     this.at = workingHour(random, begin);
     this.seller = pick(random, customer.kind === 'grower' ? SELLERS.slice(0, 4) : SELLERS.slice(4));
-    const first = this.setting.document.stages[0];
     const change = createDeal(
       {
-        id: seededId(random, this.at),
+        id: seededId(random, this.at) as DealId,
         process: process.id,
         externalId: null,
         name: dealName(random, customer),
-        stage: first?.id ?? '',
+        stage: firstStage(this.setting.document),
         partyValues: { customer_kind: customer.kind, credit_checked: chance(random, 0.8) },
         values: this.firstValues(customer),
       },

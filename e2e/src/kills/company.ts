@@ -2,7 +2,8 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
-import { loadDemo } from '@ladder/demo/load.ts';
+import { demoBook } from '@ladder/demo/demoBook.ts';
+import { loadBook } from '@ladder/server/book/loadBook.ts';
 import { createDataSource } from '@ladder/server/db/dataSource.ts';
 import { type CuttableProxy, cuttableProxy } from '@ladder/server/testing/cuttableProxy.ts';
 import pg from 'pg';
@@ -34,7 +35,7 @@ export class Company {
       MIGRATION_DATABASE_URL: cluster.ownerUrl(DATABASE),
     });
     const dataSource = await createDataSource(cluster.serverUrl(DATABASE), 2).initialize();
-    await loadDemo(dataSource, Date.now(), { deals: 60 });
+    await loadBook(dataSource, demoBook(Date.now(), { deals: 60 }));
     await dataSource.destroy();
     const company = new Company(cluster, await cuttableProxy(cluster.serverUrl(DATABASE)), await freePort());
     await company.startServer();

@@ -1,6 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
+import { DEMO_PASSWORD } from '@ladder/contract';
 import { PEOPLE } from '@ladder/demo/company/people.ts';
-import { DEMO_PASSWORD } from '@ladder/server/session/session.ts';
 import { seededNumbers } from '@ladder/server/testing/seededNumbers.ts';
 import { Caller } from './caller.ts';
 import { Company } from './company.ts';

@@ -1,7 +1,7 @@
 import { type Deal, expectedFindings, standingAt, standsAt, USUAL_OUTCOMES } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { loadDeals } from '../deals/loadDeals.ts';
-import { loadSettings } from '../setting/settings.ts';
+import { loadDeals } from '../deals/repository/loadDeals.ts';
+import { loadSettings } from '../setting/repository/settings.ts';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
 import { seededNumbers } from '../testing/seededNumbers.ts';

@@ -1,10 +1,11 @@
-import type { FindingKind, Stage, Standing } from '@ladder/core';
+import type { DealId, FindingKind, ProcessId, Stage, StageId, Standing } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { visibleDeals } from '../access/dealAccess.ts';
+import { visibleDeals } from '../access/repository.ts';
 import { at, sql } from '../db/sql.ts';
-import { STANDINGS_OF_PROCESS } from '../deals/standing.ts';
+import { stagesOfVersions } from '../deals/repository/lanes.ts';
+import { STANDINGS_OF_PROCESS } from '../deals/repository/standing.ts';
 import type { Person } from '../session/person.ts';
-import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../setting/rates.ts';
+import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../setting/repository/rates.ts';
 
 export interface Scope {
   readonly condition: string;
@@ -14,7 +15,7 @@ export interface Scope {
 /** The open deals of a process that the person may see, narrowed. */
 export function complianceScope(
   person: Person,
-  process: string,
+  process: ProcessId,
   filter: { owner?: string; team?: string },
   now: number,
 ): Scope {
@@ -27,7 +28,7 @@ export function complianceScope(
 }
 
 export interface StandingCount {
-  readonly stage: string;
+  readonly stage: StageId;
   readonly standing: Standing;
   readonly deals: number;
   /** In the currency asked for, as far as there are rates. */
@@ -54,7 +55,7 @@ export async function countStandings(
 }
 
 export interface FindingCount {
-  readonly stage: string;
+  readonly stage: StageId;
   readonly kind: FindingKind;
   readonly findings: number;
   readonly deals: number;
@@ -73,18 +74,13 @@ export async function countFindings(tx: EntityManager, scope: Scope): Promise<Fi
 /** The live version's stages in order, then those that only older versions have and deals are still in. */
 export async function stageNames(
   tx: EntityManager,
-  process: string,
+  process: ProcessId,
   live: readonly Stage[],
-  used: readonly string[],
-): Promise<readonly { id: string; name: string }[]> {
+  used: readonly StageId[],
+): Promise<readonly { id: StageId; name: string }[]> {
   const missing = [...new Set(used)].filter((id) => !live.some((stage) => stage.id === id));
   if (missing.length === 0) return live;
-  const rows = await sql<{ stages: Stage[] }>(
-    tx,
-    `select document->'stages' as stages from process_versions where process_id = :process and state <> 'draft' order by number desc`,
-    { process },
-  );
-  const all = rows.flatMap(({ stages }) => stages);
+  const all = await stagesOfVersions(tx, process);
   return [
     ...live,
     ...missing.map((id) => ({ id, name: all.find((stage) => stage.id === id)?.name ?? 'A stage that is gone' })),
@@ -92,17 +88,17 @@ export async function stageNames(
 }
 
 export interface FindingKeyRow {
-  readonly deal: string;
+  readonly deal: DealId;
   readonly key: string;
   readonly place: number;
   readonly opened: string;
-  readonly stage: string;
+  readonly stage: StageId;
   readonly minor: number | null;
   readonly currency: string | null;
 }
 
 export interface KeyQuery {
-  readonly stage?: string;
+  readonly stage?: StageId;
   readonly kind?: FindingKind;
   readonly limit: number;
   readonly cursor: readonly [number, string, string, string] | null;

@@ -1,4 +1,5 @@
 import type { compliance as contract, TypeOf } from '@ladder/contract';
+import type { ProcessId, StageId } from '@ladder/core';
 import {
   type DealWith,
   FACT_PARTS,
@@ -15,15 +16,16 @@ import {
   standsAt,
 } from '@ladder/core';
 import { type Context, inTransaction } from '../context.ts';
-import { loadDeals } from '../deals/loadDeals.ts';
-import { loadNames, nameLookup } from '../deals/names.ts';
+import { nameLookup } from '../deals/names.ts';
 import { presentFinding } from '../deals/present.ts';
+import { loadDeals } from '../deals/repository/loadDeals.ts';
+import { loadNames } from '../deals/repository/names.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { getProcess } from '../processes/service.ts';
-import { organisation } from '../session/organisation.ts';
 import type { Person } from '../session/person.ts';
-import { loadSettings } from '../setting/settings.ts';
-import { nameOfVersion } from '../setting/versions.ts';
+import { organisation } from '../session/repository.ts';
+import { loadSettings } from '../setting/repository/settings.ts';
+import { nameOfVersion } from '../setting/repository/versions.ts';
 import {
   complianceScope,
   countFindings,
@@ -47,7 +49,7 @@ export interface MeasureFilter {
 export async function getCompliance(
   context: Context,
   person: Person,
-  process: string,
+  process: ProcessId,
   filter: MeasureFilter,
 ): Promise<Summary> {
   const now = context.clock.now();
@@ -121,7 +123,7 @@ function kindsShown(detail: Awaited<ReturnType<typeof getProcess>>, findings: re
 export interface FindingsQuery extends MeasureFilter {
   readonly after?: string;
   readonly limit?: number;
-  readonly stage?: string;
+  readonly stage?: StageId;
   readonly kind?: FindingKind;
 }
 
@@ -129,7 +131,7 @@ export interface FindingsQuery extends MeasureFilter {
 export async function listFindings(
   context: Context,
   person: Person,
-  process: string,
+  process: ProcessId,
   query: FindingsQuery,
 ): Promise<unknown> {
   const now = context.clock.now();

@@ -14,7 +14,7 @@ export interface CsvRecord {
 const MOST_CELLS_BYTES = 1_000_000;
 
 /** More columns than anyone matches; a file with more is refused at its first row that has them. */
-export const MOST_COLUMNS = 500;
+const MOST_COLUMNS = 500;
 
 /**
  * Records of a CSV text (RFC 4180) as they are read: UTF-8, or UTF-16 with its mark; blank lines are passed over, quoted

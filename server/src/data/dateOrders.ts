@@ -1,8 +1,8 @@
 import { type DateReading, DateTally } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { sql } from '../db/sql.ts';
+import { ImportEntity } from '../db/entities/import.ts';
 import { readRecords, toDelimiter } from './csv.ts';
-import { readChunks, type StoredImport } from './repository.ts';
+import { readChunks, type StoredImport } from './repository/imports.ts';
 
 /** What all cells of each column say of the order of their dates, as the file was read with one delimiter. */
 export interface DateOrders {
@@ -24,6 +24,6 @@ export async function dateOrdersOf(
     else tally.add(cells);
   }
   const fresh: DateOrders = { delimiter, readings: tally.readings(columns ?? 0) };
-  await sql(tx, `update imports set date_orders = :fresh where id = :id`, { id: view.id, fresh });
+  await tx.getRepository(ImportEntity).update({ id: view.id }, { dateOrders: fresh });
   return fresh.readings;
 }

@@ -1,5 +1,5 @@
 /** How a text file is written, told by its first bytes. */
-export const ENCODINGS = ['utf-8', 'utf-16le', 'utf-16be'] as const;
+const ENCODINGS = ['utf-8', 'utf-16le', 'utf-16be'] as const;
 export type Encoding = (typeof ENCODINGS)[number];
 
 /** The encoding that a byte order mark names (RFC 2781, section 3.2; the Unicode Standard, 23.8); UTF-8 without one. */

@@ -1,6 +1,6 @@
-import type { FactValue, ImportedRow, ImportTerms, Moment, Setting } from '@ladder/core';
+import type { DealId, FactValue, ImportedRow, ImportTerms, Moment, ProcessId, Setting } from '@ladder/core';
 import type { CsvRecord } from './csv.ts';
-import type { ImportSettings } from './repository.ts';
+import type { ImportSettings } from './repository/imports.ts';
 
 /** What an import goes by while it runs. */
 export interface Run {
@@ -30,8 +30,8 @@ export interface BadRow {
 }
 
 export interface KnownDeal {
-  readonly id: string;
+  readonly id: DealId;
   readonly external: string;
-  readonly process: string;
+  readonly process: ProcessId;
   readonly customer: string | null;
 }

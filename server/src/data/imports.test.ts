@@ -1,6 +1,7 @@
 import { request } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { keepHouse } from '../housekeeping.ts';
+import { keepHouse } from '../housekeeping/housekeeping.ts';
+import { newId } from '../ids.ts';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
 import { asOwner } from '../testing/testDatabase.ts';
@@ -310,5 +311,21 @@ describe('an import', () => {
     expect((await maren.get(`/processes/${test.process}/lanes`)).body.stages[1]).toMatchObject({
       cards: { length: 40 },
     });
+  });
+
+  it('is run once, though it was asked for again before it was known that it ran', async () => {
+    const csv = 'Ref,Name\nTwice1,Only once\n';
+    const done = await importAll(csv);
+    const again = newId(test.clock.now());
+    await asOwner(
+      test.database,
+      `insert into long_work (id, kind, subject, request, by_id, state, started_at)
+       select $1, 'import', i.id::text, i.settings, i.by_id, 'running', now() from imports i where i.id = $2`,
+      [again, done.id],
+    );
+    const work = async () => (await maren.get(`/work/${again}`)).body;
+    await expect.poll(async () => (await work()).state, { timeout: 20_000 }).toBe('failed');
+    expect((await work()).problem.detail).toMatch(/not as it was/);
+    expect((await maren.get(`/imports/${done.id}`)).body).toMatchObject({ state: 'done', created: 1 });
   });
 });

@@ -1,7 +1,7 @@
 import { type FactValue, foldText, type Values } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { asArray, sql } from '../db/sql.ts';
 import { newId } from '../ids.ts';
+import { findByName, insertParties, type NewParty, type Party, TABLES, type Table } from './repository/parties.ts';
 
 /** Values that name a customer and a contact by what they are called, and the customer of the deal they are written to. */
 export interface NamingRow {
@@ -12,12 +12,6 @@ export interface NamingRow {
 
 /** The values with ids in place of names, or why one of them cannot be told. */
 export type NamedRow = { readonly values: Values } | { readonly problem: string };
-
-interface Party {
-  readonly id: string;
-  readonly fold: string;
-  readonly customer: string | null;
-}
 
 /** Who makes customers and contacts that are new, and when. */
 export interface Naming {
@@ -46,12 +40,6 @@ export async function nameParties(
 
 const valuesOf = (named: NamedRow | undefined): Values | null => (named && 'values' in named ? named.values : null);
 
-const TABLES = {
-  customers: { field: 'customer', owner: 'null::uuid' },
-  contacts: { field: 'contact', owner: 'customer_id' },
-} as const;
-type Table = keyof typeof TABLES;
-
 async function nameAll(
   tx: EntityManager,
   naming: Naming,
@@ -62,7 +50,7 @@ async function nameAll(
   const folds = new Set(rows.flatMap(({ values }) => foldOf(values[field]) ?? []));
   if (folds.size === 0) return rows.map(({ values }) => ({ values }));
   const known = await findByName(tx, table, [...folds]);
-  const made: (Party & { readonly name: string })[] = [];
+  const made: NewParty[] = [];
   const named = rows.map(({ values, presentCustomer }): NamedRow => {
     const [name, fold] = [values[field], foldOf(values[field])];
     if (fold === null || typeof name !== 'string') return { values };
@@ -76,7 +64,7 @@ async function nameAll(
     }
     return { values: { ...values, [field]: party.id } };
   });
-  await insert(tx, table, made, naming.importId);
+  await insertParties(tx, table, made, naming.importId);
   return named;
 }
 
@@ -95,29 +83,4 @@ function severalText(table: Table, count: number, name: string, customer: string
   return customer === null
     ? `There are ${count} contacts called “${name}”. Match a column to the customer, so that it is known which is meant.`
     : `The customer has ${count} contacts called “${name}”. Give them names of their own first.`;
-}
-
-const findByName = (tx: EntityManager, table: Table, folds: readonly string[]): Promise<Party[]> =>
-  sql<Party>(
-    tx,
-    `select id, name_fold as fold, ${TABLES[table].owner} as customer from ${table}
-     where name_fold = any(:folds::text[]) and withdrawn_at is null order by id`,
-    { folds: asArray(folds) },
-  );
-
-async function insert(
-  tx: EntityManager,
-  table: Table,
-  parties: readonly (Party & { readonly name: string })[],
-  importId: string,
-): Promise<void> {
-  if (parties.length === 0) return;
-  const rows = parties.map(({ id, fold, name, customer }) => ({ id, name, fold, customer }));
-  const owner = table === 'contacts' ? { column: ', customer_id', value: ', customer' } : { column: '', value: '' };
-  await sql(
-    tx,
-    `insert into ${table} (id, name, name_fold, import_id${owner.column})
-     select id, name, fold, :importId::uuid${owner.value} from jsonb_to_recordset(:rows) as r(id uuid, name text, fold text, customer uuid)`,
-    { rows, importId },
-  );
 }

@@ -1,9 +1,9 @@
 import type { imports, TypeOf } from '@ladder/contract';
-import { guessColumns, type ImportTerms, readRow } from '@ladder/core';
+import { firstStage, guessColumns, type ImportTerms, readRow } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type CsvRecord, readRecords, toDelimiter } from './csv.ts';
 import { dateOrdersOf } from './dateOrders.ts';
-import { type ImportSettings, readChunks, type StoredImport } from './repository.ts';
+import { type ImportSettings, readChunks, type StoredImport } from './repository/imports.ts';
 import { fromColumns, importSetting, importTerms, settingsProblems } from './terms.ts';
 
 type Preview = TypeOf<typeof imports.preview>;
@@ -42,7 +42,7 @@ export async function guessedPreview(
     delimiter: toDelimiter(delimiter),
     columns: fromColumns(columns),
     known: 'skip',
-    stage: setting.document.stages[0]?.id ?? '',
+    stage: firstStage(setting.document),
   };
   return previewOf(tx, stored, settings, records, now);
 }

@@ -3,8 +3,9 @@ import type { Router } from 'express';
 import type { Context } from '../context.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
-import { getImport, listImports, previewImport, sendBadRows, startImport, upload } from './service.ts';
-import { startTakeBack } from './takeBack.ts';
+import { startedCommand } from '../longWork/startWork.ts';
+import { getImport, importToRun, listImports, previewImport, sendBadRows, upload } from './service.ts';
+import { importToTakeBack } from './takeBack.ts';
 
 export function importRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.listImports, async ({ query }) => reply(await listImports(context, query)));
@@ -15,14 +16,26 @@ export function importRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.previewImport, async ({ params, body }) =>
     reply(await previewImport(context, params.import, body)),
   );
-  register(router, context, endpoints.runImport, async ({ params, body }) =>
-    reply(await startImport(context, params.import, body)),
-  );
+  register(router, context, endpoints.runImport, (input) => {
+    const { params, body } = input;
+    return startedCommand(
+      context,
+      input,
+      (tx) => importToRun(tx, params.import, body),
+      () => getImport(context, params.import),
+    );
+  });
   register(router, context, endpoints.getBadRows, async ({ params, response }) => {
     await sendBadRows(context, params.import, response);
     return {};
   });
-  register(router, context, endpoints.takeBackImport, async ({ params, person }) =>
-    reply(await startTakeBack(context, person, params.import)),
-  );
+  register(router, context, endpoints.takeBackImport, (input) => {
+    const { params } = input;
+    return startedCommand(
+      context,
+      input,
+      (tx) => importToTakeBack(tx, params.import),
+      () => getImport(context, params.import),
+    );
+  });
 }

@@ -1,61 +1,43 @@
+import type { DealId } from '@ladder/core';
 import { actor, createDeal, type FactValue, readRow, type Setting, startOfDay, type Values } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inLongWork } from '../context.ts';
-import { isConnectionLost, OutcomeUnknown } from '../db/failures.ts';
-import { asArray, sql } from '../db/sql.ts';
-import { lockDeals } from '../deals/loadDeals.ts';
-import { writeDeals } from '../deals/writeDeals.ts';
+import { lockDeals } from '../deals/repository/loadDeals.ts';
+import { writeDeals } from '../deals/repository/writeDeals.ts';
 import { loadPartyValues } from '../facts/partyValues.ts';
 import { newId } from '../ids.ts';
-import { Problem } from '../problems/problem.ts';
-import { lockProcess } from '../setting/lockProcess.ts';
+import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
+import { firstTeams } from '../people/repository.ts';
+import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { type CsvRecord, readRecords, toDelimiter } from './csv.ts';
 import { dateOrdersOf } from './dateOrders.ts';
 import type { BadRow, GoodRow, KnownDeal, Run } from './importRun.ts';
 import { nameParties } from './nameParties.ts';
-import { findImport, type ImportSettings, lockImport, readChunks, type StoredImport } from './repository.ts';
+import { type ImportSettings, lockImport, markImported, readChunks, type StoredImport } from './repository/imports.ts';
+import { findByExternalIds, insertBadRows } from './repository/rows.ts';
 import { importSetting, importTerms, requireGoodSettings } from './terms.ts';
 import { updateKnown } from './updateKnown.ts';
 
 const BATCH = 500;
 
 /**
- * Imports the good rows as one transaction, a batch at a time. How far it is is told over another connection; an
- * advisory lock keeps two servers from running the same import. A failure leaves nothing behind but its reason; where the
- * database went away the import stays to be begun again.
+ * Imports the good rows, a batch at a time. The settings were checked when it was begun, and are checked again here, where
+ * it binds.
  */
-export async function runImport(context: Context, id: string): Promise<void> {
-  try {
-    await inLongWork(context, (tx) => importFile(context, tx, id));
-  } catch (error) {
-    context.log.error({ err: error, import: id }, 'import failed');
-    if (isConnectionLost(error) || error instanceof OutcomeUnknown) return;
-    const failure = error instanceof Problem ? error.message : 'The error was written to the server’s log.';
-    await sql(
-      context.dataSource,
-      `update imports set state = 'failed', failure = :failure where id = :id and state = 'running'`,
-      { id, failure },
-    ).catch((second) => context.log.error({ err: second, import: id }, 'why an import failed could not be kept'));
-  }
-}
+export const importWork: WorkKind<ImportSettings> = { kind: 'import', run: importFile };
 
-async function importFile(context: Context, tx: EntityManager, id: string): Promise<void> {
-  const stored = (await lockImport(tx, id)) ? await findImport(tx, id) : null;
-  if (stored?.view.state !== 'running' || !stored.settings) return;
-  await lockProcess(tx, stored.settings.process, 'begin');
-  const run = await beginRun(context, tx, stored, stored.settings);
+async function importFile(tx: EntityManager, work: WorkInHand<ImportSettings>): Promise<number> {
+  const id = work.subject;
+  const stored = await lockImport(tx, id, 'uploaded');
+  await lockProcess(tx, work.request.process, 'begin');
+  const run = await beginRun(tx, stored, work);
   if (run.settings.known === 'update') await lockKnownDeals(tx, run);
   for await (const batch of inBatches(tx, run)) {
     await importBatch(tx, run, batch);
-    await sql(context.dataSource, `update imports set rows_read = :read where id = :id`, { id, read: run.counts.read });
+    await work.progress(run.counts.read);
   }
-  await sql(
-    tx,
-    `update imports set state = 'done', rows_read = :read, created = :created, updated = :updated, skipped = :skipped, bad = :bad where id = :id`,
-    { id, ...run.counts },
-  );
-  // Of the file only its head is needed again, above the rows that are given back.
-  await sql(tx, `delete from import_chunks where import_id = :id and place > 0`, { id });
+  const { created, updated, skipped, bad } = run.counts;
+  await markImported(tx, id, run.settings, { created, updated, skipped, bad });
+  return created + updated;
 }
 
 const IDS_AT_ONCE = 5_000;
@@ -64,15 +46,10 @@ const IDS_AT_ONCE = 5_000;
 async function lockKnownDeals(tx: EntityManager, run: Run): Promise<void> {
   const column = run.terms.columns.findIndex((target) => target.to === 'deal' && target.column === 'external_id');
   if (column < 0) return;
-  const ids: string[] = [];
+  const ids: DealId[] = [];
   let externalIds: string[] = [];
   const look = async (): Promise<void> => {
-    const known = await sql<{ id: string }>(
-      tx,
-      `select id from deals where status <> 'voided' and external_id = any(:externalIds::text[])`,
-      { externalIds: asArray(externalIds) },
-    );
-    for (const { id } of known) ids.push(id);
+    for (const { id } of await findByExternalIds(tx, externalIds)) ids.push(id);
     externalIds = [];
   };
   for await (const { cells } of readRecords(readChunks(tx, run.id), toDelimiter(run.settings.delimiter))) {
@@ -85,13 +62,11 @@ async function lockKnownDeals(tx: EntityManager, run: Run): Promise<void> {
 }
 
 async function beginRun(
-  context: Context,
   tx: EntityManager,
   stored: StoredImport,
-  settings: ImportSettings,
+  { request: settings, now }: WorkInHand<ImportSettings>,
 ): Promise<Run> {
   const { id, fileName } = stored.view;
-  const now = context.clock.now();
   const setting = await importSetting(tx, settings.process);
   const orders = await dateOrdersOf(tx, stored, settings.delimiter);
   requireGoodSettings(settings, setting, orders);
@@ -109,14 +84,6 @@ async function beginRun(
     seen: new Map(),
     counts: { read: 0, created: 0, updated: 0, skipped: 0, bad: 0 },
   };
-}
-
-async function firstTeams(tx: EntityManager): Promise<ReadonlyMap<string, string>> {
-  const rows = await sql<{ person: string; team: string }>(
-    tx,
-    `select distinct on (m.person_id) m.person_id as person, m.team_id as team from team_members m join teams t on t.id = m.team_id order by m.person_id, t.name_fold`,
-  );
-  return new Map(rows.map(({ person, team }) => [person, team]));
 }
 
 async function* inBatches(tx: EntityManager, run: Run): AsyncGenerator<CsvRecord[]> {
@@ -173,12 +140,7 @@ function readOne(run: Run, record: CsvRecord, bad: BadRow[]): GoodRow[] {
 /** Deals that have one of the rows' external ids, in whatever process. */
 async function knownDeals(tx: EntityManager, rows: readonly GoodRow[]): Promise<ReadonlyMap<string, KnownDeal>> {
   const externalIds = rows.flatMap(({ row }) => (row.externalId === null ? [] : [row.externalId]));
-  const known = await sql<KnownDeal>(
-    tx,
-    `select id, external_id as external, process_id as process, customer_id as customer from deals
-     where status <> 'voided' and external_id = any(:externalIds::text[])`,
-    { externalIds: asArray(externalIds) },
-  );
+  const known = await findByExternalIds(tx, externalIds);
   return new Map(known.map((deal) => [deal.external, deal]));
 }
 
@@ -216,7 +178,7 @@ function newDeal(run: Run, { row, customerName }: GoodRow, partyValues: Values):
     day === null ? null : Math.min(startOfDay(day, setting.zone), moment.happenedAt);
   const created = instant(row.created) ?? instant(row.enteredStage) ?? moment.happenedAt;
   const input = {
-    id: newId(moment.recordedAt),
+    id: newId<DealId>(moment.recordedAt),
     process: settings.process,
     externalId: row.externalId,
     name: row.name ?? String(customerName ?? ''),
@@ -252,7 +214,5 @@ async function storeBadRows(tx: EntityManager, run: Run, bad: readonly BadRow[])
     cells: record.cells.map((cell) => cell.replaceAll('\u0000', '\ufffd')),
     reason,
   }));
-  await sql(tx, `insert into import_bad_rows select * from jsonb_populate_recordset(null::import_bad_rows, :rows)`, {
-    rows,
-  });
+  await insertBadRows(tx, rows);
 }

@@ -1,25 +1,25 @@
 import { pipeline } from 'node:stream/promises';
+import type { ProcessId } from '@ladder/core';
 import { harmlessCell } from '@ladder/core';
 import { stringify } from 'csv-stringify';
 import type { Request, Response } from 'express';
-import { type Context, inCommand, inTransaction } from '../context.ts';
-import { IMPORT_QUEUE } from '../db/queues.ts';
-import { type Connection, sql } from '../db/sql.ts';
+import type { EntityManager } from 'typeorm';
+import { type Context, inTransaction } from '../context.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { notFound, Problem } from '../problems/problem.ts';
+import type { AskedWork } from '../longWork/startWork.ts';
+import { Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { readRecords, toDelimiter } from './csv.ts';
 import { dateOrdersOf } from './dateOrders.ts';
 import { guessedPreview, settledPreview } from './preview.ts';
 import {
-  findImport,
   findImports,
   type ImportSettings,
   type ImportView,
   readBadRows,
   readChunks,
-  type StoredImport,
-} from './repository.ts';
+  requireImport,
+} from './repository/imports.ts';
 import { importSetting, requireGoodSettings } from './terms.ts';
 import { uploadFile } from './upload.ts';
 
@@ -43,7 +43,7 @@ export async function upload(
   context: Context,
   person: Person,
   request: Request,
-  query: { fileName: string; process: string },
+  query: { fileName: string; process: ProcessId },
 ): Promise<unknown> {
   await inTransaction(context, (tx) => importSetting(tx, query.process));
   const { id, delimiter } = await uploadFile(context, person, request, query.fileName, query.process);
@@ -59,26 +59,14 @@ export async function previewImport(context: Context, id: string, settings: Impo
   );
 }
 
-async function requireImport(connection: Connection, id: string): Promise<StoredImport> {
-  const stored = await findImport(connection, id);
-  if (!stored) throw notFound('import');
-  return stored;
-}
-
-/** Lets the import run behind this request; its progress is read with `getImport`. */
-export async function startImport(context: Context, id: string, settings: ImportSettings): Promise<ImportView> {
-  await inCommand(context, async (tx) => {
-    const orders = await dateOrdersOf(tx, await requireImport(tx, id), settings.delimiter);
-    requireGoodSettings(settings, await importSetting(tx, settings.process), orders);
-    const started = await sql(
-      tx,
-      `update imports set state = 'running', settings = :settings, process_id = :process, rows_read = 0, failure = null where id = :id and state in ('uploaded', 'failed') returning id`,
-      { id, settings, process: settings.process },
-    );
-    if (started.length === 0) throw new Problem(409, 'This import has been started already.');
-  });
-  await context.wake(IMPORT_QUEUE, { id });
-  return getImport(context, id);
+/** What lets the import run behind this request; its progress is read with `getImport`. */
+export async function importToRun(tx: EntityManager, id: string, settings: ImportSettings): Promise<AskedWork> {
+  const stored = await requireImport(tx, id);
+  const { state, rowsTotal } = stored.view;
+  if (state !== 'uploaded' && state !== 'failed') throw new Problem(409, 'This import has been started already.');
+  const orders = await dateOrdersOf(tx, stored, settings.delimiter);
+  requireGoodSettings(settings, await importSetting(tx, settings.process), orders);
+  return { kind: 'import', subject: id, request: settings, total: rowsTotal ?? 0 };
 }
 
 /** Sends the rows that were not imported as CSV, with the reason in a last column. */

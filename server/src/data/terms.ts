@@ -1,4 +1,5 @@
 import type { InputProblem } from '@ladder/contract';
+import type { ProcessId } from '@ladder/core';
 import {
   type ColumnTarget,
   type DateOrder,
@@ -15,18 +16,16 @@ import {
   type Setting,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { sql } from '../db/sql.ts';
+import { PersonEntity } from '../db/entities/person.ts';
+import { TeamEntity } from '../db/entities/team.ts';
 import { invalid, Problem } from '../problems/problem.ts';
-import { loadSetting } from '../setting/settings.ts';
-import type { ImportSettings } from './repository.ts';
+import { loadSetting } from '../setting/repository/settings.ts';
+import { liveVersion } from '../setting/repository/versions.ts';
+import type { ImportSettings } from './repository/imports.ts';
 
 /** The live version's surroundings that an import goes by. */
-export async function importSetting(tx: EntityManager, process: string): Promise<Setting> {
-  const [live] = await sql<{ id: string }>(
-    tx,
-    `select id from process_versions where process_id = :process and state = 'live'`,
-    { process },
-  );
+export async function importSetting(tx: EntityManager, process: ProcessId): Promise<Setting> {
+  const live = await liveVersion(tx, process);
   if (!live)
     throw new Problem(422, 'This process has no live version yet.', {
       errors: [{ pointer: '/process', detail: 'Publish the process first.' }],
@@ -120,14 +119,15 @@ export async function importTerms(
   orders: readonly DateReading[],
   now: number,
 ): Promise<ImportTerms> {
-  const people = await sql<{ id: string; name: string; email: string }>(
-    tx,
-    `select id, name, email_fold as email from people where active`,
-  );
-  const teams = await sql<{ id: string; name: string }>(tx, `select id, name_fold as name from teams`);
+  const people = await tx
+    .getRepository(PersonEntity)
+    .find({ where: { active: true }, select: { id: true, name: true, emailFold: true } });
+  const teams = await tx.getRepository(TeamEntity).find();
   const named = {
-    person: idsByName(people.flatMap(({ id, name, email }) => [[foldText(name), id] as const, [email, id] as const])),
-    team: idsByName(teams.map(({ id, name }) => [name, id] as const)),
+    person: idsByName(
+      people.flatMap(({ id, name, emailFold }) => [[foldText(name), id] as const, [emailFold, id] as const]),
+    ),
+    team: idsByName(teams.map(({ id, nameFold }) => [nameFold, id] as const)),
   };
   const lookup: Lookup = (type, text) => {
     if (type !== 'person' && type !== 'team') return ok(text);

@@ -1,11 +1,11 @@
 import { type Deal, type ImportedRow, type NotMoved, type Setting, stageOf, updateDeal } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { sql } from '../db/sql.ts';
-import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
-import { type DealWrite, writeDeals } from '../deals/writeDeals.ts';
+import { loadDeals, lockDeals } from '../deals/repository/loadDeals.ts';
+import { type DealWrite, writeDeals } from '../deals/repository/writeDeals.ts';
 import { loadPartyValues } from '../facts/partyValues.ts';
-import { loadSettings } from '../setting/settings.ts';
+import { loadSettings } from '../setting/repository/settings.ts';
 import type { BadRow, GoodRow, KnownDeal, Run } from './importRun.ts';
+import { noteUpdates } from './repository/rows.ts';
 
 /**
  * Writes the filled cells of rows whose deals are known: fields, name, and the stage where the gate lets the deal pass. A
@@ -17,7 +17,7 @@ export async function updateKnown(
   rows: readonly GoodRow[],
   known: ReadonlyMap<string, KnownDeal>,
 ): Promise<BadRow[]> {
-  const ids = rows.map(({ row }) => known.get(row.externalId ?? '')?.id ?? '');
+  const ids = rows.flatMap(({ row }) => known.get(row.externalId ?? '')?.id ?? []);
   await lockDeals(tx, ids);
   const deals = new Map((await loadDeals(tx, ids)).map((deal) => [deal.externalId, deal]));
   const settings = await loadSettings(
@@ -77,19 +77,4 @@ function notMovedText({ setting }: Run, notMoved: NotMoved, isWritten: boolean):
     return `${rest} the deal’s own version of the process has no stage “${stage}”.`;
   const open = notMoved.open === 1 ? '1 requirement holds' : `${notMoved.open} requirements hold`;
   return `${rest} the deal was not moved to “${stage}”: ${open} the move.`;
-}
-
-/** Remembers which journal entries of each deal are the import's, so that it can be taken back. */
-async function noteUpdates(tx: EntityManager, importId: string, writes: readonly DealWrite[]): Promise<void> {
-  const rows = writes.map(({ change: { deal, records } }) => ({
-    deal: deal.id,
-    entries: records.filter(({ kind }) => kind === 'journal').length,
-  }));
-  await sql(
-    tx,
-    `insert into import_updates (import_id, deal_id, journal_seq, seq_before)
-     select :importId::uuid, h.deal_id, h.journal_count, h.journal_count - r.entries
-     from jsonb_to_recordset(:rows) as r(deal uuid, entries integer) join deal_heads h on h.deal_id = r.deal`,
-    { importId, rows },
-  );
 }

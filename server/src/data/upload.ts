@@ -1,19 +1,25 @@
+import { createHash, type Hash } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
 import { type FileHandle, mkdtemp, open, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
+import type { ProcessId } from '@ladder/core';
 import { type DateReading, DateTally, type Delimiter, guessDelimiter } from '@ladder/core';
 import type { Request } from 'express';
 import type { EntityManager } from 'typeorm';
 import { type Context, inLongWork } from '../context.ts';
-import { at, sql } from '../db/sql.ts';
+import { ImportEntity } from '../db/entities/import.ts';
+import { ProcessEntity } from '../db/entities/process.ts';
+import { at } from '../db/sql.ts';
+import { once } from '../http/idempotency.ts';
+import { reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
 import { notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { fileProblem, readRecords, requireText } from './csv.ts';
 import { decodeHead } from './encoding.ts';
-import { storeChunk } from './repository.ts';
+import { storeChunk } from './repository/imports.ts';
 
 const MOST_BYTES = 64 * 1024 * 1024;
 const CHUNK_BYTES = 256 * 1024;
@@ -32,24 +38,39 @@ export async function uploadFile(
   person: Person,
   request: Request,
   fileName: string,
-  process: string,
+  process: ProcessId,
 ): Promise<Upload> {
   if (Number(request.get('Content-Length') ?? 0) > MOST_BYTES) throw tooLarge();
   const folder = await mkdtemp(join(tmpdir(), 'ladder-upload-'));
   try {
     const path = join(folder, 'file');
-    await pipeline(request, bounded, createWriteStream(path));
-    return await inLongWork(context, (tx) => storeFile(context, tx, person, path, fileName, process));
+    const digest = createHash('sha256');
+    await pipeline(request, (body: AsyncIterable<Buffer>) => bounded(body, digest), createWriteStream(path));
+    const content = digest.digest('hex');
+    const now = context.clock.now();
+    const { body } = await inLongWork(context, (tx) =>
+      once(
+        tx,
+        person,
+        request,
+        now,
+        async () => reply(await storeFile(tx, person, path, fileName, process, now)),
+        content,
+      ),
+    );
+    return body as Upload;
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
 }
 
-async function* bounded(body: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+/** The body as it comes, up to the size that is read, put into the digest on its way. */
+async function* bounded(body: AsyncIterable<Buffer>, digest: Hash): AsyncGenerator<Buffer> {
   let total = 0;
   for await (const part of body) {
     total += part.length;
     if (total > MOST_BYTES) throw tooLarge();
+    digest.update(part);
     yield part;
   }
 }
@@ -57,22 +78,25 @@ async function* bounded(body: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
 const tooLarge = () => fileProblem(413, 'This file is larger than 64 MB. Split it, then upload the parts one by one.');
 
 async function storeFile(
-  context: Context,
   tx: EntityManager,
   person: Person,
   path: string,
   fileName: string,
-  process: string,
+  process: ProcessId,
+  now: number,
 ): Promise<Upload> {
-  const now = context.clock.now();
   const id = newId(now);
-  const known = await sql(tx, `select id from processes where id = :process`, { process });
-  if (known.length === 0) throw notFound('process');
-  await sql(
-    tx,
-    `insert into imports (id, file_name, process_id, by_id, state, uploaded_at) values (:id, :fileName, :process, :by, 'uploaded', :now)`,
-    { id, fileName, process, by: person.id, now: at(now) },
-  );
+  if (!(await tx.getRepository(ProcessEntity).existsBy({ id: process }))) throw notFound('process');
+  const imports = tx.getRepository(ImportEntity);
+  await imports.insert({
+    id,
+    fileName,
+    processId: process,
+    byId: person.id,
+    state: 'uploaded',
+    uploadedAt: at(now),
+    dateOrders: { delimiter: ',', readings: [] },
+  });
   const file = await open(path);
   try {
     const head = await firstBytes(file);
@@ -80,12 +104,7 @@ async function storeFile(
     const delimiter = guessDelimiter(decodeHead(head));
     const { bytes, rows, readings } = await storeChunks(tx, id, file, delimiter);
     if (rows < 1) throw fileProblem(422, 'This file has no rows under its first line, which names the columns.');
-    await sql(tx, `update imports set bytes = :bytes, rows_total = :rows, date_orders = :orders where id = :id`, {
-      id,
-      bytes,
-      rows,
-      orders: { delimiter, readings },
-    });
+    await imports.update({ id }, { bytes: String(bytes), rowsTotal: rows, dateOrders: { delimiter, readings } });
     return { id, delimiter };
   } finally {
     await file.close();

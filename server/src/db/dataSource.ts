@@ -1,6 +1,7 @@
 import { DataSource } from 'typeorm';
 import { entities } from './entities/index.ts';
 import { migrations } from './migrations/index.ts';
+import { SnakeCase } from './namingStrategy.ts';
 
 /**
  * A pool on the database. Every session computes in UTC; local days are computed by core. Just-in-time compilation is
@@ -12,6 +13,7 @@ export function createDataSource(url: string, poolSize = 10, lockTimeoutMs = 5_0
     url,
     entities: [...entities],
     migrations: [...migrations],
+    namingStrategy: new SnakeCase(),
     migrationsTransactionMode: 'each',
     poolSize,
     connectTimeoutMS: 10_000,

@@ -1,4 +1,4 @@
-import { QueryFailedError, QueryRunnerAlreadyReleasedError } from 'typeorm';
+import { QueryFailedError, QueryRunnerAlreadyReleasedError, QueryRunnerProviderAlreadyReleasedError } from 'typeorm';
 
 interface DatabaseError {
   readonly code?: string;
@@ -19,6 +19,9 @@ export const sqlState = (error: unknown): string | null => {
 /** The name of the constraint that was broken. */
 export const brokenConstraint = (error: unknown): string | undefined => driverError(error)?.constraint;
 
+/** Whether what it needed was held too long by someone else. */
+export const isLockTimeout = (error: unknown): boolean => sqlState(error) === '55P03';
+
 /** Network errors of Node; 08…: connection exceptions, 57P…: the server is shutting down or starting (PostgreSQL, appendix A). */
 const LOST = /^(ECONN|EPIPE|ETIMEDOUT|ENOTFOUND|EHOSTUNREACH|ENETUNREACH|08|57P0[1-3])/;
 const LOST_MESSAGES =
@@ -27,7 +30,8 @@ const LOST_MESSAGES =
 /** Whether the database could not be reached, or went away meanwhile. */
 export function isConnectionLost(error: unknown): boolean {
   // A connection that is found to be gone between two statements is let go of at once.
-  if (error instanceof QueryRunnerAlreadyReleasedError) return true;
+  if (error instanceof QueryRunnerAlreadyReleasedError || error instanceof QueryRunnerProviderAlreadyReleasedError)
+    return true;
   const inner = driverError(error);
   const message = error instanceof Error ? error.message : '';
   return LOST.test(inner?.code ?? '') || LOST_MESSAGES.test(message);

@@ -52,8 +52,7 @@ describe('while the database is gone', () => {
     await maren.post(`/imports/${body.import.id}/run`, body.preview.settings, 202);
     const readSoFar = async () =>
       Number(
-        (await asOwner(test.database, `select rows_read from imports where id = $1`, [body.import.id])).rows[0]
-          .rows_read,
+        (await asOwner(test.database, `select done from long_work where subject = $1`, [body.import.id])).rows[0].done,
       );
     await expect.poll(readSoFar, { timeout: 20_000, interval: 20 }).toBeGreaterThan(0);
     await proxy.cut();

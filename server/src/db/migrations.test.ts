@@ -28,7 +28,7 @@ async function after<Row>(
 }
 
 const id = (kind: number): string => `'01900000-0000-7000-8000-00000000000${kind}'`;
-const [PERSON, CALENDAR, PROCESS, OLD, LIVE, DEAL, LOST] = [1, 2, 3, 4, 5, 6, 7].map(id);
+const [PERSON, CALENDAR, PROCESS, OLD, LIVE, DEAL, LOST, RUNNING, FAILED] = [1, 2, 3, 4, 5, 6, 7, 8, 9].map(id);
 const document = (currency: string): string => `'{"currency": "${currency}", "stages": []}'`;
 const path = `'[{"seq": 1, "kind": "start", "to": "a", "owes": [], "forced": "no"},
   {"seq": 2, "kind": "skip", "to": "c", "owes": ["r"], "forced": "no"}, {"seq": 3, "kind": "skip", "to": "d", "owes": ["s"], "forced": "yes"}]'`;
@@ -46,6 +46,9 @@ const AS_IT_WAS = [
   `insert into deal_spans (deal_id, aspect, value, from_at, to_at) values
      (${DEAL}, 'version', to_jsonb(${OLD}::text), '2026-01-01', '2026-02-01'), (${DEAL}, 'version', to_jsonb(${LIVE}::text), '2026-02-01', null)`,
   `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, body) values (${DEAL}, 'created', 'a', '2026-03-01', '2026-03-02', '{}')`,
+  `insert into imports (id, file_name, process_id, by_id, state, uploaded_at, settings, rows_read, rows_total, failure) values
+     (${RUNNING}, 'r.csv', ${PROCESS}, ${PERSON}, 'running', '2026-03-01', '{"known": "skip"}', 5, 9, null),
+     (${FAILED}, 'f.csv', ${PROCESS}, ${PERSON}, 'failed', '2026-03-02', '{"known": "skip"}', 9, 9, 'Too old')`,
 ];
 
 it('grace becomes a fact of its publish, and each deal has a currency, the instant of its newest record and a whole path', async () => {
@@ -70,5 +73,17 @@ it('a deal that had ended says by which outcome', async () => {
   expect(rows).toEqual([
     { status: 'open', outcome_id: null },
     { status: 'lost', outcome_id: 'lost' },
+  ]);
+});
+
+it('imports that were under way are long work that is to be begun again, and failures are kept', async () => {
+  const rows = await after<Record<string, unknown>>(migrations, [
+    `select w.kind, w.state, w.done, w.total, w.request, w.problem->>'detail' as problem, i.state as import
+     from imports i join long_work w on w.subject = i.id::text order by i.id`,
+  ]);
+  const request = { known: 'skip' };
+  expect(rows).toEqual([
+    { kind: 'import', state: 'running', done: 5, total: 9, request, problem: null, import: 'uploaded' },
+    { kind: 'import', state: 'failed', done: 9, total: 9, request, problem: 'Too old', import: 'uploaded' },
   ]);
 });

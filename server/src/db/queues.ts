@@ -2,8 +2,8 @@ import PgBoss from 'pg-boss';
 
 export const JOBS_SCHEMA = 'jobs';
 
-/** Work that goes on behind a request. */
-export const IMPORT_QUEUE = 'import-deals';
+/** Long work that is to begin. */
+export const WORK_QUEUE = 'long-work';
 
 /** Makes the tables of the job queue under the migrating role, because the server's role may not (S40). */
 export async function createQueues(url: string): Promise<void> {
@@ -18,6 +18,6 @@ export async function createQueues(url: string): Promise<void> {
     throw error;
   });
   await boss.start();
-  await boss.createQueue(IMPORT_QUEUE);
+  await boss.createQueue(WORK_QUEUE);
   await boss.stop({ graceful: false, wait: true });
 }

@@ -1,7 +1,11 @@
-import type { DataSource, EntityManager } from 'typeorm';
+import { DataSource, type EntityManager } from 'typeorm';
 
 /** Anything a statement can be sent through. */
-export type Connection = Pick<EntityManager, 'query'> | Pick<DataSource, 'query'>;
+export type Connection = EntityManager | DataSource;
+
+/** The manager of a connection, for repositories. */
+export const manager = (connection: Connection): EntityManager =>
+  connection instanceof DataSource ? connection.manager : connection;
 
 /** A list that goes to PostgreSQL as an array, where others go as JSON. */
 class ArrayParameter {
@@ -11,19 +15,18 @@ class ArrayParameter {
 /** For `= any(:ids::uuid[])`: PostgreSQL plans an array by its length, where it would guess at rows unpacked from JSON. */
 export const asArray = (items: readonly string[]): ArrayParameter => new ArrayParameter(items);
 
-/** Runs a statement whose parameters are named (`:process`), and gives its rows. Objects and arrays go as JSON. */
+/**
+ * Runs a statement whose parameters are named (`:process`), and gives its rows. Objects and arrays go as JSON. No parameter
+ * is called as a type that the statement casts to: `::text` would be read as it.
+ */
 export async function sql<Row>(
   connection: Connection,
   statement: string,
   parameters: Readonly<Record<string, unknown>> = {},
 ): Promise<Row[]> {
-  const values: unknown[] = [];
-  const places = new Map<string, number>();
-  const text = statement.replace(/(?<!:):([a-zA-Z]\w*)/g, (_match, name: string) => {
-    if (!(name in parameters)) throw new Error(`The statement names :${name}, which was not given`);
-    if (!places.has(name)) places.set(name, values.push(toParameter(parameters[name])));
-    return `$${places.get(name)}`;
-  });
+  const given = Object.fromEntries(Object.entries(parameters).map(([name, value]) => [name, toParameter(value)]));
+  const { driver } = manager(connection).dataSource;
+  const [text, values] = driver.escapeQueryWithParameters(statement, given);
   const result: unknown = await connection.query(text, values);
   return (isChangeResult(result) ? result[0] : result) as Row[];
 }

@@ -1,7 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Problem } from '../problems/problem.ts';
-import { isConnectionLost, OutcomeUnknown, sqlState } from './failures.ts';
+import { isConnectionLost, isLockTimeout, OutcomeUnknown, sqlState } from './failures.ts';
 
 type Isolation = 'READ COMMITTED' | 'REPEATABLE READ';
 export type Work<T> = (tx: EntityManager) => Promise<T>;
@@ -15,13 +15,12 @@ const PAUSE_MS = 60;
 
 const DEADLOCK = '40P01';
 const SERIALIZATION = '40001';
-const LOCK_TIMEOUT = '55P03';
 
 /**
  * One transaction on one connection. Where the connection is lost while it commits, nobody knows whether it did: that is
  * told apart from a failure.
  */
-export async function oneTransaction<T>(
+async function oneTransaction<T>(
   source: DataSource,
   work: Work<T>,
   isolation: Isolation = 'READ COMMITTED',
@@ -29,7 +28,8 @@ export async function oneTransaction<T>(
   const runner = source.createQueryRunner();
   let isCommitting = false;
   try {
-    await runner.startTransaction(isolation);
+    // The database's own is READ COMMITTED: said again, it would cost a round trip.
+    await (isolation === 'READ COMMITTED' ? runner.startTransaction() : runner.startTransaction(isolation));
     const result = await work(runner.manager);
     // Where the connection is gone by now, nothing is sent, and nothing was committed.
     isCommitting = !runner.isReleased;
@@ -70,7 +70,7 @@ export async function patiently<T>(source: DataSource, work: Work<T>): Promise<T
     try {
       return await retried(source, work);
     } catch (error) {
-      if (sqlState(error) !== LOCK_TIMEOUT || performance.now() > deadline) throw error;
+      if (!isLockTimeout(error) || performance.now() > deadline) throw error;
       await pause();
     }
   }

@@ -1,4 +1,5 @@
 import type { deal as contract, TypeOf } from '@ladder/contract';
+import type { DealId } from '@ladder/core';
 import {
   assembleGate,
   type CompiledGate,
@@ -14,40 +15,13 @@ import {
   presentVisit,
   routeTo,
   type Setting,
-  type Standing,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { loadSettings } from '../setting/settings.ts';
-import { loadDeals } from './loadDeals.ts';
+import { loadSettings } from '../setting/repository/settings.ts';
+import type { CardRow } from './repository/cards.ts';
+import { loadDeals } from './repository/loadDeals.ts';
 
 export type DealCard = TypeOf<typeof contract.card>;
-
-/** What the database gives for a card. */
-export interface CardRow {
-  readonly id: string;
-  readonly name: string;
-  readonly customer: string | null;
-  readonly stage: string;
-  readonly owner: string | null;
-  readonly team: string | null;
-  readonly minor: number | null;
-  readonly currency: string | null;
-  readonly entered: string;
-  readonly left: string | null;
-  readonly move_on: string | null;
-  readonly close_date: string | null;
-  readonly standing: Standing | null;
-  readonly findings: number | null;
-  readonly owed: number | null;
-  readonly revision: number;
-  readonly status: DealCard['status'];
-}
-
-/** Columns of a card, from `deals d` with its customer `cu`, owner `ow`, team `te` and standing `s`. */
-export const CARD_COLUMNS = `d.id, d.name, cu.name as customer, d.stage_id as stage, ow.name as owner, te.name as team, d.value_minor::float8 as minor,
-  d.currency, d.entered_day::text as entered, d.closed_day::text as left, d.move_on_day::text as move_on, d.close_date::text, s.standing, s.findings, s.owed, h.revision, d.status`;
-
-export const CARD_JOINS = `left join customers cu on cu.id = d.customer_id left join people ow on ow.id = d.owner_id left join teams te on te.id = d.team_id join deal_heads h on h.deal_id = d.id`;
 
 /** Cards with what each deal's next gate still asks; gates are compiled once a stage and version. */
 export async function toCards(
@@ -86,7 +60,7 @@ function toCard(row: CardRow, today: string, missing: number): DealCard {
 
 async function countMissing(
   tx: EntityManager,
-  ids: readonly string[],
+  ids: readonly DealId[],
   now: number,
 ): Promise<ReadonlyMap<string, number>> {
   const deals = ids.length === 0 ? [] : await loadDeals(tx, ids, FACT_PARTS);

@@ -1,3 +1,4 @@
+import type { DealId } from '@ladder/core';
 import {
   convert,
   type Deal,
@@ -11,12 +12,12 @@ import {
 } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { maySee } from '../access/dealAccess.ts';
-import { latestRates } from '../setting/rates.ts';
+import { latestRates } from '../setting/repository/rates.ts';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
 import { seededNumbers } from '../testing/seededNumbers.ts';
 import { PEOPLE, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
-import { loadDeals } from './loadDeals.ts';
+import { loadDeals } from './repository/loadDeals.ts';
 
 /*
  * What core decides of a deal and what PostgreSQL decides of many at once is one answer: a book of deals that random
@@ -31,7 +32,7 @@ const oneOf = <T>(list: readonly T[]): T => list[next(list.length)] as T;
 
 let test: TestServer;
 let maren: Client;
-const ids: string[] = [];
+const ids: DealId[] = [];
 beforeAll(async () => {
   test = await startTestServer();
   maren = await test.as('maren');
@@ -39,7 +40,7 @@ beforeAll(async () => {
   await maren.patch(`/processes/${test.process}`, {
     houseRules: { past_target: 'hold', idle: 'flag', close_date_past: 'flag', no_next_action: 'off' },
   });
-  for (let place = 0; place < DEALS; place++) ids.push(await begin());
+  for (let place = 0; place < DEALS; place++) ids.push((await begin()) as DealId);
   for (let step = 0; step < STEPS; step++) await work(oneOf(ids));
 });
 afterAll(() => test.stop());
@@ -68,15 +69,26 @@ async function work(id: string): Promise<void> {
     { to: 'outcome', outcome: 'lost' },
     { to: 'stage', stage },
   ]);
-  await oneOf([
+  const answer = await oneOf([
     () => maren.send('PATCH', `/deals/${id}`, edit('area', 100 + next(400)), 0),
     () => maren.send('PATCH', `/deals/${id}`, edit('crop', oneOf([null, 'herbs'])), 0),
     () => maren.post(`/deals/${id}/ticks`, { item: 'called', state: oneOf(['ticked', 'unticked']) }, 0),
     () => maren.post(`/deals/${id}/activities`, { kind: 'call', text: 'Rang.' }, 0),
     () => maren.post(`/deals/${id}/moves`, { target, revision: deal.revision, mode: 'force', text: 'So it was' }, 0),
     () => maren.post(`/deals/${id}/moves`, { target, revision: deal.revision, text: 'Asked' }, 0),
+    () => maren.send('DELETE', `/deals/${id}/attempt`, undefined, 0),
+    () => maren.post(`/deals/${id}/moves/take-back`, { revision: deal.revision, text: 'So it was not' }, 0),
   ])();
+  if (answer.status < 300) answers.push([answer.body.deal ?? answer.body, (await maren.get(`/deals/${id}`)).body]);
 }
+
+/** What commands answered, and what was read right after. */
+const answers: [unknown, unknown][] = [];
+
+it('what a command answers, made from what it wrote, is what is read after it', () => {
+  expect(answers.length).toBeGreaterThan(STEPS / 3);
+  for (const [told, read] of answers) expect(told).toEqual(read);
+});
 
 const book = (): Promise<readonly Deal[]> => loadDeals(test.server.context.dataSource, ids);
 const openDeals = async () => (await book()).filter(({ status }) => status.state === 'open');

@@ -1,16 +1,18 @@
+import type { StageId } from '@ladder/core';
 import { actor, type Change, MONDAY_TO_FRIDAY, moveDeal, recordActivity, tickItem } from '@ladder/core';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { inCommand } from '../context.ts';
+import { createDataSource } from '../db/dataSource.ts';
 import { makeCheckpoint } from '../journal/checkpoint.ts';
 import { verifyJournal } from '../journal/verify.ts';
-import { loadSetting } from '../setting/settings.ts';
+import { loadSetting } from '../setting/repository/settings.ts';
 import type { Client } from '../testing/client.ts';
 import { asOwner } from '../testing/testDatabase.ts';
 import { DOCUMENT, publishFirst, startTestServer, type TestServer } from '../testing/testServer.ts';
-import { loadDeals, lockDeals } from './loadDeals.ts';
+import { loadDeals, lockDeals } from './repository/loadDeals.ts';
+import { writeDeals } from './repository/writeDeals.ts';
 import { type Command, momentOf } from './runCommand.ts';
-import { writeDeals } from './writeDeals.ts';
 
 let test: TestServer;
 let priya: Client;
@@ -88,7 +90,7 @@ describe('what no person does', () => {
       });
     const move = ({ deal: now, setting, moment }: Command): Change => {
       const request = { mode: 'ask', text: null, reason: null, followUp: null } as const;
-      const moved = moveDeal(now, setting, { ...request, target: { to: 'stage', stage: 'survey' } }, moment);
+      const moved = moveDeal(now, setting, { ...request, target: { to: 'stage', stage: 'survey' as StageId } }, moment);
       if (!moved.ok) throw new Error(moved.error.code);
       return moved.value.change;
     };
@@ -122,16 +124,14 @@ describe('a journal that was tampered with', () => {
   const HEAD = `update deal_heads h set journal_count = l.seq, journal_hash = l.hash
     from (select seq, hash from journal where deal_id = $1 order by seq desc limit 1) l where h.deal_id = $1`;
   const harmed = async (...statements: readonly string[]) => {
-    const client = new pg.Client({ connectionString: test.database.ownerUrl });
-    await client.connect();
-    await client.query('begin');
-    for (const statement of statements) await client.query(statement, statement.includes('$1') ? [deal.id] : []);
-    const { broken } = await verifyJournal(
-      { query: (async (text: string, values?: unknown[]) => (await client.query(text, values)).rows) as never },
-      kept,
-    );
-    await client.query('rollback');
-    await client.end();
+    const source = await createDataSource(test.database.ownerUrl, 1).initialize();
+    const runner = source.createQueryRunner();
+    await runner.startTransaction();
+    for (const statement of statements) await runner.query(statement, statement.includes('$1') ? [deal.id] : []);
+    const { broken } = await verifyJournal(runner.manager, kept);
+    await runner.rollbackTransaction();
+    await runner.release();
+    await source.destroy();
     return broken && ('seq' in broken ? [broken.what, broken.seq] : [broken.what]);
   };
   let kept: { number: number; digest: string };

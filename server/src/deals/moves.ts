@@ -1,4 +1,5 @@
 import type { deal as contract, TypeOf } from '@ladder/contract';
+import type { DealId } from '@ladder/core';
 import {
   canTakeBack,
   FACT_PARTS,
@@ -18,15 +19,16 @@ import { type Context, inTransaction } from '../context.ts';
 import type { Reply } from '../http/reply.ts';
 import { Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { loadNames, nameLookup } from './names.ts';
+import { nameLookup } from './names.ts';
 import { presentVerdict, type VerdictView } from './present.ts';
 import { presentChange } from './presentChange.ts';
+import { loadNames } from './repository/names.ts';
 import { openDeal, requireRevision, runCommand } from './runCommand.ts';
 
 type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
 
 /** The gate's answer to a move that is only thought of. */
-export async function askGate(context: Context, person: Person, id: string, target: MoveTarget): Promise<VerdictView> {
+export async function askGate(context: Context, person: Person, id: DealId, target: MoveTarget): Promise<VerdictView> {
   return inTransaction(context, async (tx) => {
     const { deal, setting } = await openDeal(tx, person, id, FACT_PARTS);
     const preview = previewMove(deal, setting, target, { happenedAt: context.clock.now() });
@@ -41,7 +43,7 @@ export async function makeMove(
   context: Context,
   tx: EntityManager,
   person: Person,
-  id: string,
+  id: DealId,
   body: Body<'move'>,
 ): Promise<Reply> {
   if (body.mode === 'force' && person.role !== 'administrator')
@@ -54,14 +56,14 @@ export async function makeMove(
     followUp: body.followUp ?? null,
   };
   const answers: { answer: MoveAnswer; setting: Setting }[] = [];
-  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     requireRevision(deal, body.revision);
     const answer = moveDeal(deal, setting, request, moment);
     if (!answer.ok) throw moveProblem(answer.error);
     answers.push({ answer: answer.value, setting });
     return answer.value.change;
   });
-  const detail = await presentChange(context, tx, person, change);
+  const detail = await presentChange(context, tx, person, done);
   const [made] = answers;
   if (!made) throw new Error('A command was not decided');
   const { answer, setting } = made;
@@ -101,17 +103,17 @@ export async function takeMoveBack(
   context: Context,
   tx: EntityManager,
   person: Person,
-  id: string,
+  id: DealId,
   body: Body<'takeBack'>,
 ): Promise<Reply> {
   const rank = person.role === 'administrator' || person.role === 'manager' ? 'manager' : 'maker';
-  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     requireRevision(deal, body.revision);
     const step = canTakeBack(deal, setting, { id: moment.by, rank }, moment.happenedAt);
     if (!step.ok) throw takeBackProblem(step.error);
     return takeBack(deal, setting, step.value, moment, body.text ?? null);
   });
-  return { body: await presentChange(context, tx, person, change) };
+  return { body: await presentChange(context, tx, person, done) };
 }
 
 const TAKE_BACK_WORDS: Readonly<Record<TakeBackProblem['code'], string>> = {
@@ -125,9 +127,9 @@ const TAKE_BACK_WORDS: Readonly<Record<TakeBackProblem['code'], string>> = {
 
 const takeBackProblem = ({ code }: TakeBackProblem): Problem => new Problem(409, TAKE_BACK_WORDS[code]);
 
-export async function giveUpAttempt(context: Context, tx: EntityManager, person: Person, id: string): Promise<Reply> {
-  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) =>
+export async function giveUpAttempt(context: Context, tx: EntityManager, person: Person, id: DealId): Promise<Reply> {
+  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) =>
     withdrawAttempt(deal, setting, moment),
   );
-  return { body: await presentChange(context, tx, person, change) };
+  return { body: await presentChange(context, tx, person, done) };
 }

@@ -34,10 +34,12 @@ import {
 } from '@ladder/core';
 import { mayChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
-import { type Connection, sql } from '../db/sql.ts';
+import type { Connection } from '../db/sql.ts';
 import type { Person } from '../session/person.ts';
-import { versionName } from '../setting/versions.ts';
-import { loadNames, nameLookup } from './names.ts';
+import type { KnownSetting } from '../setting/repository/settings.ts';
+import { versionName } from '../setting/repository/versions.ts';
+import { nameLookup } from './names.ts';
+import { loadNames } from './repository/names.ts';
 
 export type DealDetail = TypeOf<typeof contract.detail>;
 export type VerdictView = TypeOf<typeof contract.verdict>;
@@ -47,7 +49,7 @@ type ItemView = TypeOf<typeof contract.itemVerdict>;
 const iso = (at: number): string => new Date(at).toISOString();
 
 /** One item of a verdict in words. */
-export function presentItem(verdict: ItemVerdict, passedOver: boolean, setting: Setting, nameOf: NameOf): ItemView {
+function presentItem(verdict: ItemVerdict, passedOver: boolean, setting: Setting, nameOf: NameOf): ItemView {
   const { item, state, remedy, mayApply, mayApplyRates } = verdict;
   return {
     id: item.id,
@@ -110,19 +112,16 @@ export async function presentDeal(
   connection: Connection,
   person: Person,
   deal: Deal,
-  setting: Setting,
+  setting: KnownSetting,
 ): Promise<DealDetail> {
   // The clock of another server, which wrote the newest record, may be ahead of this one's.
   const now = Math.max(context.clock.now(), deal.settledAt);
-  const names = await loadNames(connection, deal, setting.document);
+  const names = await loadNames(connection, deal, setting.document, setting.about.publishedBy);
   const nameOf = nameLookup(names);
-  const [process] = await sql<{ name: string }>(connection, `select name from processes where id = :id`, {
-    id: deal.process,
-  });
   return {
     ...presentFacts(deal, nameOf),
-    process: { id: deal.process, name: process?.name ?? '' },
-    version: await versionName(connection, deal.version),
+    process: { id: deal.process, name: setting.about.process },
+    version: await versionOf(connection, deal, setting, nameOf),
     ...presentJourney(deal, setting, now, nameOf),
     ...presentJudgement(deal, setting, now, nameOf),
     takeBack: presentTakeBack(deal, setting, person, now),
@@ -133,6 +132,23 @@ export async function presentDeal(
       force: person.role === 'administrator',
       void: person.role === 'administrator' || person.role === 'manager',
     },
+  };
+}
+
+/** The version it follows. An open deal keeps it in use; of a closed one's it is looked at whether others do (S26). */
+async function versionOf(
+  connection: Connection,
+  deal: Deal,
+  { about }: KnownSetting,
+  nameOf: NameOf,
+): Promise<DealDetail['version']> {
+  if (about.state === 'superseded' && deal.status.state !== 'open') return versionName(connection, deal.version);
+  return {
+    id: deal.version,
+    number: about.number,
+    state: about.state === 'superseded' ? 'in_use' : about.state,
+    publishedAt: about.publishedAt?.toISOString() ?? null,
+    publishedBy: about.publishedBy === null ? null : (nameOf(about.publishedBy) ?? null),
   };
 }
 
@@ -183,6 +199,7 @@ const presentJudgement = (deal: Deal, setting: Setting, now: number, nameOf: Nam
   owed: openOwed(deal, setting, now, nameOf),
   findings: deal.findings
     .filter((finding) => standsAt(finding, now))
+    .sort(byBeginning)
     .map((finding) => presentFinding(finding, deal, setting, now, nameOf)),
   attempt: deal.attempt && {
     target: deal.attempt.target,
@@ -190,6 +207,9 @@ const presentJudgement = (deal: Deal, setting: Setting, now: number, nameOf: Nam
     by: nameOf(deal.attempt.by) ?? null,
   },
 });
+
+/** The oldest first; those of one moment by their keys, so that the same deal is always told the same. */
+const byBeginning = (a: Finding, b: Finding): number => a.openedAt - b.openedAt || (a.key < b.key ? -1 : 1);
 
 /** The version it follows, and what the organisation set beside it. */
 const presentSetting = ({ document, catalogue, calendar, reasons }: Setting) => ({
@@ -206,7 +226,7 @@ function presentStatus({ status }: Deal): DealDetail['status'] {
 }
 
 /** Days in the present stay; of a closed deal, until it closed. */
-export function ageOf(deal: Deal, setting: Setting, now: number): number {
+function ageOf(deal: Deal, setting: Setting, now: number): number {
   const visit = presentVisit(deal);
   return daysOfStay(visit.enteredDay, visit.left?.day ?? null, localDay(now, setting.zone));
 }
@@ -229,6 +249,7 @@ function presentTicks(deal: Deal, setting: Setting, nameOf: NameOf): DealDetail[
   const counted = tickedItems(deal, setting.document);
   return deal.ticks
     .filter(({ item, untickedAt }) => untickedAt === null && counted.has(item))
+    .sort((a, b) => a.at - b.at || (a.item < b.item ? -1 : 1))
     .map(({ item, at, by }) => ({ item, at: iso(at), by: nameOf(by) ?? null }));
 }
 

@@ -1,9 +1,8 @@
 import type { InputProblem } from '@ladder/contract';
 import type { Catalogue, FieldType, Values } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { visibleParties } from '../access/partyAccess.ts';
-import { asArray, sql } from '../db/sql.ts';
 import type { Person } from '../session/person.ts';
+import { findReferences } from './repository/names.ts';
 
 const TABLES: Partial<Record<FieldType, string>> = {
   person: 'people',
@@ -27,14 +26,7 @@ export async function checkReferences(
   });
   if (named.length === 0) return [];
   const ids = named.map(({ id }) => id).filter((id) => ID.test(id));
-  const [customers, contacts] = [visibleParties(person, 'customers'), visibleParties(person, 'contacts')];
-  const rows = await sql<{ id: string; table: string }>(
-    tx,
-    `select id, 'people' as table from people where id = any(:ids::uuid[]) union all select id, 'teams' from teams where id = any(:ids::uuid[])
-     union all select id, 'customers' from customers where id = any(:ids::uuid[]) and withdrawn_at is null and ${customers.condition}
-     union all select id, 'contacts' from contacts where id = any(:ids::uuid[]) and withdrawn_at is null and ${contacts.condition}`,
-    { ids: asArray(ids), ...customers.parameters, ...contacts.parameters },
-  );
+  const rows = await findReferences(tx, person, ids);
   const known = new Set(rows.map(({ id, table }) => `${table} ${id}`));
   return named
     .filter(({ table, id }) => !known.has(`${table} ${id}`))

@@ -1,5 +1,5 @@
 import { endpoints } from '@ladder/contract';
-import type { MoveTarget } from '@ladder/core';
+import type { MoveTarget, StageId } from '@ladder/core';
 import type { Router } from 'express';
 import type { Context } from '../context.ts';
 import { command } from '../http/command.ts';
@@ -64,7 +64,7 @@ export function dealRoutes(router: Router, context: Context): void {
 
 interface TargetQuery {
   readonly to: MoveTarget['to'];
-  readonly stage?: string;
+  readonly stage?: StageId;
   readonly outcome?: string;
 }
 

@@ -1,3 +1,4 @@
+import type { DealId } from '@ladder/core';
 import {
   type Actor,
   type Change,
@@ -14,9 +15,9 @@ import { maySee, requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
 import { notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { loadSetting } from '../setting/settings.ts';
-import { loadDeals, lockDeals } from './loadDeals.ts';
-import { writeDeals } from './writeDeals.ts';
+import { type KnownSetting, loadSetting } from '../setting/repository/settings.ts';
+import { loadDeals, lockDeals } from './repository/loadDeals.ts';
+import { writeDeals } from './repository/writeDeals.ts';
 
 /** What a command on a deal works with. */
 export interface Command {
@@ -29,9 +30,9 @@ export interface Command {
 export async function openDeal<Name extends DealPartName = DealPartName>(
   tx: EntityManager,
   person: Person,
-  id: string,
+  id: DealId,
   names: readonly Name[] = DEAL_PART_NAMES as readonly Name[],
-): Promise<{ deal: DealWith<Name>; setting: Setting }> {
+): Promise<{ deal: DealWith<Name>; setting: KnownSetting }> {
   // Whose it is stands among its values.
   const loaded = await loadDeals<Name | 'values'>(tx, [id], [...names, 'values']);
   const [deal] = loaded as readonly (DealWith<Name> & DealWith<'values'>)[];
@@ -39,20 +40,26 @@ export async function openDeal<Name extends DealPartName = DealPartName>(
   return { deal, setting: await loadSetting(tx, deal.version) };
 }
 
+/** What a command made of a deal, and what surrounds it. */
+export interface Done {
+  readonly change: Change;
+  readonly setting: KnownSetting;
+}
+
 /** Locks the deal's head, decides with core, and writes what came of it; all in the caller's transaction. */
 export async function runCommand(
   context: Context,
   tx: EntityManager,
   person: Person,
-  id: string,
-  decide: (command: Command) => Change,
-): Promise<Change> {
+  id: DealId,
+  decide: (command: Command) => Change | Promise<Change>,
+): Promise<Done> {
   await lockDeals(tx, [id]);
   const { deal, setting } = await openDeal(tx, person, id);
   requireChange(person, deal);
-  const change = decide({ deal, setting, moment: momentNow(context, person) });
+  const change = await decide({ deal, setting, moment: momentNow(context, person) });
   await writeDeals(tx, [{ before: deal, change }], setting.catalogue);
-  return change;
+  return { change, setting };
 }
 
 /** The person's moment by this server's clock; taken once the locks are held, so that it comes after what they waited for. */

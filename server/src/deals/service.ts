@@ -1,4 +1,5 @@
 import type { deal as contract, InputProblem, TypeOf } from '@ladder/contract';
+import type { DealId } from '@ladder/core';
 import {
   andThen,
   type Change,
@@ -10,6 +11,7 @@ import {
   type EditDealProblem,
   editStep,
   type FactValue,
+  firstStage,
   isCurrency,
   isMoney,
   normaliseValue,
@@ -23,25 +25,25 @@ import {
 import type { EntityManager } from 'typeorm';
 import { requireChange } from '../access/dealAccess.ts';
 import { type Context, inTransaction } from '../context.ts';
-import { sql } from '../db/sql.ts';
 import { loadPartyValues, lockParties, lockPartyValues } from '../facts/partyValues.ts';
 import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
+import { firstTeams } from '../people/repository.ts';
 import { invalid, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { lockProcess } from '../setting/lockProcess.ts';
-import { loadSetting } from '../setting/settings.ts';
-import { lockDeals } from './loadDeals.ts';
+import { lockProcess } from '../setting/repository/lockProcess.ts';
+import { loadSetting } from '../setting/repository/settings.ts';
+import { liveVersion } from '../setting/repository/versions.ts';
 import { type DealDetail, presentDeal } from './present.ts';
 import { presentChange } from './presentChange.ts';
 import { checkReferences } from './references.ts';
+import { writeDeals } from './repository/writeDeals.ts';
 import { type Command, momentNow, openDeal, runCommand } from './runCommand.ts';
-import { writeDeals } from './writeDeals.ts';
 
 type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
 
 /** A deal as the person may see it. */
-export async function getDeal(context: Context, person: Person, id: string): Promise<DealDetail> {
+export async function getDeal(context: Context, person: Person, id: DealId): Promise<DealDetail> {
   return inTransaction(context, async (tx) => {
     const { deal, setting } = await openDeal(tx, person, id);
     return presentDeal(context, tx, person, deal, setting);
@@ -56,11 +58,7 @@ export async function addDeal(
   body: Body<'newDeal'>,
 ): Promise<Reply> {
   await lockProcess(tx, body.process, 'begin');
-  const [live] = await sql<{ id: string; closed: boolean }>(
-    tx,
-    `select v.id, p.closed_to_new as closed from process_versions v join processes p on p.id = v.process_id where v.process_id = :process and v.state = 'live'`,
-    { process: body.process },
-  );
+  const live = await liveVersion(tx, body.process);
   if (!live)
     throw new Problem(422, 'This process has no live version yet.', {
       errors: [{ pointer: '/process', detail: 'Publish the process first.' }],
@@ -72,7 +70,7 @@ export async function addDeal(
   const setting = await loadSetting(tx, live.id);
   const values = await startingValues(tx, person, setting, body.values);
   await requireGoodValues(tx, person, setting, values, (field) => `/values/${field}`);
-  const stage = body.stage ?? setting.document.stages[0]?.id ?? '';
+  const stage = body.stage ?? firstStage(setting.document);
   if (placeOf(setting.document, stage) < 0)
     throw invalid([{ pointer: '/stage', detail: 'The process has no such stage.' }]);
   requireCurrency(body.currency, values);
@@ -84,7 +82,7 @@ export async function addDeal(
   const partyValues = await lockPartyValues(tx, values);
   const moment = momentNow(context, person);
   const input = {
-    id: newId(moment.recordedAt),
+    id: newId<DealId>(moment.recordedAt),
     process: body.process,
     externalId: body.externalId ?? null,
     name: body.name,
@@ -95,7 +93,7 @@ export async function addDeal(
   };
   const change = createDeal(input, setting, moment);
   await writeDeals(tx, [{ before: null, change }], setting.catalogue);
-  return { status: 201, body: await presentChange(context, tx, person, change) };
+  return { status: 201, body: await presentChange(context, tx, person, { change, setting }) };
 }
 
 /** A chosen currency exists, and is that of the value where there is one. */
@@ -113,15 +111,8 @@ async function startingValues(tx: EntityManager, person: Person, setting: Settin
   return values;
 }
 
-async function firstTeam(tx: EntityManager, owner: FactValue): Promise<string | null> {
-  if (typeof owner !== 'string') return null;
-  const [row] = await sql<{ team: string }>(
-    tx,
-    `select t.id as team from team_members m join teams t on t.id = m.team_id where m.person_id::text = :owner order by t.name_fold limit 1`,
-    { owner },
-  );
-  return row?.team ?? null;
-}
+const firstTeam = async (tx: EntityManager, owner: FactValue): Promise<string | null> =>
+  typeof owner === 'string' ? ((await firstTeams(tx, [owner])).get(owner) ?? null) : null;
 
 async function requireGoodValues(
   tx: EntityManager,
@@ -147,23 +138,25 @@ export async function changeDeal(
   context: Context,
   tx: EntityManager,
   person: Person,
-  id: string,
+  id: DealId,
   body: Body<'edit'>,
 ): Promise<Reply> {
   const pointerTo = (field: string): string =>
     `/changes/${body.changes.findIndex((change) => change.field === field)}/value`;
   const written = Object.fromEntries(body.changes.map(({ field, value }) => [field, normaliseValue(value)]));
   // Customers and contacts before deals: everywhere in this order, so that nobody waits for each other.
-  if ('customer' in written || 'contact' in written) await lockParties(tx, written);
-  await lockDeals(tx, [id]);
-  const { deal, setting } = await openDeal(tx, person, id, ['values']);
-  const strange = await checkReferences(tx, person, setting.catalogue, written, pointerTo);
-  if (strange.length > 0) throw invalid(strange);
-  const [parties = {}] = await loadPartyValues(tx, [{ ...deal.values, ...written }]);
-  const change = await runCommand(context, tx, person, id, (command) =>
-    editAndRename(command, body, parties, pointerTo),
-  );
-  return { body: await presentChange(context, tx, person, change) };
+  const namesParty = 'customer' in written || 'contact' in written;
+  if (namesParty) await lockParties(tx, written);
+  const done = await runCommand(context, tx, person, id, async (command) => {
+    const { deal, setting } = command;
+    const strange = await checkReferences(tx, person, setting.catalogue, written, pointerTo);
+    if (strange.length > 0) throw invalid(strange);
+    const [parties = {}] = namesParty
+      ? await loadPartyValues(tx, [{ ...deal.values, ...written }])
+      : [deal.partyValues];
+    return editAndRename(command, body, parties, pointerTo);
+  });
+  return { body: await presentChange(context, tx, person, done) };
 }
 
 function editAndRename(
@@ -221,10 +214,10 @@ export async function tickDealItem(
   context: Context,
   tx: EntityManager,
   person: Person,
-  id: string,
+  id: DealId,
   body: Body<'tick'>,
 ): Promise<Reply> {
-  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     const ticked = tickItem(deal, setting, body.item, body.state, moment);
     if (ticked.ok) return ticked.value;
     throw ticked.error.code === 'closed'
@@ -233,23 +226,23 @@ export async function tickDealItem(
           errors: [{ pointer: '/item', detail: 'The process has no such checklist item.' }],
         });
   });
-  return { body: await presentChange(context, tx, person, change) };
+  return { body: await presentChange(context, tx, person, done) };
 }
 
 export async function addActivity(
   context: Context,
   tx: EntityManager,
   person: Person,
-  id: string,
+  id: DealId,
   body: Body<'activity'>,
 ): Promise<Reply> {
-  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     const happenedAt = body.happenedAt === undefined ? moment.happenedAt : Date.parse(body.happenedAt);
     if (happenedAt > moment.recordedAt)
       throw invalid([{ pointer: '/happenedAt', detail: 'What was done cannot lie in the future.' }]);
     return recordActivity(deal, setting, body.kind, body.text, { ...moment, happenedAt });
   });
-  return { status: 201, body: await presentChange(context, tx, person, change) };
+  return { status: 201, body: await presentChange(context, tx, person, done) };
 }
 
 /** Changes the follow-up day of a closed deal; nothing else of it can be changed (S12). */
@@ -257,13 +250,13 @@ export async function setFollowUp(
   context: Context,
   tx: EntityManager,
   person: Person,
-  id: string,
+  id: DealId,
   { day }: Body<'followUp'>,
 ): Promise<Reply> {
-  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     const changed = changeFollowUp(deal, setting, day, moment);
     if (changed.ok) return changed.value;
     throw new Problem(409, 'Only a deal that was closed as won or lost has a follow-up day.');
   });
-  return { body: await presentChange(context, tx, person, change) };
+  return { body: await presentChange(context, tx, person, done) };
 }

@@ -1,3 +1,4 @@
+import type { DealId } from '@ladder/core';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { inCommand } from '../context.ts';
@@ -12,7 +13,7 @@ import {
   type TestServer,
   testConfig,
 } from '../testing/testServer.ts';
-import { lockDeals } from './loadDeals.ts';
+import { lockDeals } from './repository/loadDeals.ts';
 
 /* Many at once, on one server and on two whose clocks differ: everyone is answered, and nobody waits for ever. */
 
@@ -86,9 +87,9 @@ describe('what is changed together', () => {
     };
     const crossing = (first: string, second: string) =>
       inCommand(test.server.context, async (tx) => {
-        await lockDeals(tx, [first]);
+        await lockDeals(tx, [first as DealId]);
         await both();
-        await lockDeals(tx, [second]);
+        await lockDeals(tx, [second as DealId]);
         return 'done';
       });
     expect(await Promise.all([crossing(a, b), crossing(b, a)])).toEqual(['done', 'done']);

@@ -1,4 +1,5 @@
 import type { deal as contract, TypeOf } from '@ladder/contract';
+import type { DealId } from '@ladder/core';
 import { type Deal, type DealLink, recordMerge, voidDeal } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { mayChange } from '../access/dealAccess.ts';
@@ -6,8 +7,8 @@ import type { Context } from '../context.ts';
 import type { Reply } from '../http/reply.ts';
 import { invalid, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { loadDeals, lockDeals } from './loadDeals.ts';
 import { presentChange } from './presentChange.ts';
+import { loadDeals, lockDeals } from './repository/loadDeals.ts';
 import { runCommand } from './runCommand.ts';
 
 /** Voids a deal; a duplicate is merged into the deal that it repeats: each journal names the other (S11). */
@@ -15,25 +16,25 @@ export async function voidOneDeal(
   context: Context,
   tx: EntityManager,
   person: Person,
-  id: string,
+  id: DealId,
   { text, duplicateOf }: TypeOf<typeof contract.voiding>,
 ): Promise<Reply> {
   const kept = duplicateOf === undefined ? null : await repeatedDeal(tx, person, id, duplicateOf);
-  const change = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     if (deal.status.state === 'voided') throw new Problem(409, 'This deal is voided already.');
     return voidDeal(deal, setting, moment, text, kept && linkTo(kept));
   });
   if (kept)
     await runCommand(context, tx, person, kept.id, ({ deal, setting, moment }) =>
-      recordMerge(deal, setting, moment, linkTo(change.deal)),
+      recordMerge(deal, setting, moment, linkTo(done.change.deal)),
     );
-  return { body: await presentChange(context, tx, person, change) };
+  return { body: await presentChange(context, tx, person, done) };
 }
 
 const linkTo = ({ id, name }: Deal): DealLink => ({ deal: id, name });
 
 /** The deal that stays, locked together with its duplicate. */
-async function repeatedDeal(tx: EntityManager, person: Person, duplicate: string, id: string): Promise<Deal> {
+async function repeatedDeal(tx: EntityManager, person: Person, duplicate: DealId, id: DealId): Promise<Deal> {
   const refuse = (detail: string): Problem => invalid([{ pointer: '/duplicateOf', detail }], 422);
   if (id === duplicate) throw refuse('A deal is no duplicate of itself.');
   await lockDeals(tx, [duplicate, id]);

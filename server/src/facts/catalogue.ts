@@ -1,9 +1,10 @@
-import { BUILT_IN_FIELDS, type Catalogue, catalogueOf, type Field, type FieldHolder } from '@ladder/core';
-import { type Connection, sql } from '../db/sql.ts';
+import { BUILT_IN_FIELDS, type Catalogue, catalogueOf, type FieldHolder } from '@ladder/core';
+import type { Connection } from '../db/sql.ts';
+import { fieldDefinitions } from './repository.ts';
 
 /** The present catalogue: built-in fields, then the administrator's own. */
 export async function presentCatalogue(connection: Connection): Promise<Catalogue> {
-  const rows = await sql<{ definition: Field }>(connection, `select definition from fields order by place, id`);
+  const rows = await fieldDefinitions(connection);
   return catalogueOf([...BUILT_IN_FIELDS, ...rows.map(({ definition }) => definition)]);
 }
 

@@ -1,5 +1,6 @@
 import type { Values } from '@ladder/core';
-import { asArray, type Connection, sql } from '../db/sql.ts';
+import type { Connection } from '../db/sql.ts';
+import { findPartyValues, holdParties } from './repository.ts';
 
 const ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
@@ -9,18 +10,9 @@ const idsOf = (deals: readonly Values[]): readonly string[] =>
     [customer, contact].filter((id): id is string => typeof id === 'string' && ID.test(id)),
   );
 
-interface PartyRow {
-  readonly id: string;
-  readonly values: Values;
-}
-
 /** For each deal's values those of the customer and contact that it names, which criteria may read. */
 export async function loadPartyValues(connection: Connection, deals: readonly Values[]): Promise<readonly Values[]> {
-  const rows = await sql<PartyRow>(
-    connection,
-    `select id, values from customers where id = any(:ids::uuid[]) union all select id, values from contacts where id = any(:ids::uuid[])`,
-    { ids: asArray([...new Set(idsOf(deals))]) },
-  );
+  const rows = await findPartyValues(connection, [...new Set(idsOf(deals))]);
   const byId = new Map(rows.map(({ id, values }) => [id, values]));
   const of = (id: Values[string] | undefined): Values => byId.get(String(id)) ?? {};
   return deals.map(({ customer, contact }) => ({ ...of(customer), ...of(contact) }));
@@ -31,9 +23,7 @@ export async function loadPartyValues(connection: Connection, deals: readonly Va
  * meanwhile waits, and then judges this deal too.
  */
 export async function lockParties(connection: Connection, deal: Values): Promise<void> {
-  const ids = asArray(idsOf([deal]));
-  for (const table of ['customers', 'contacts'])
-    await sql(connection, `select id from ${table} where id = any(:ids::uuid[]) order by id for share`, { ids });
+  await holdParties(connection, idsOf([deal]));
 }
 
 /** The values of the customer and contact that a new deal names, both locked. */

@@ -12,7 +12,6 @@ import {
 import type { EntityManager } from 'typeorm';
 import { type Context, inCommand } from '../context.ts';
 import { FieldEntity } from '../db/entities/field.ts';
-import { sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { newKey } from '../ids.ts';
 import { invalid, notFound, Problem } from '../problems/problem.ts';
@@ -36,11 +35,8 @@ export async function addField(tx: EntityManager, input: TypeOf<typeof facts.new
   const field: Field = { ...input, id: newKey() };
   const problems = fieldProblems(field, await presentCatalogue(tx));
   if (problems.length > 0) throw invalid(problems);
-  const [{ place } = { place: 0 }] = await sql<{ place: number }>(
-    tx,
-    `select coalesce(max(place), 0) + 1 as place from fields`,
-  );
-  await tx.getRepository(FieldEntity).insert({
+  const fields = tx.getRepository(FieldEntity);
+  await fields.insert({
     id: field.id,
     holder: field.holder,
     type: field.type,
@@ -49,7 +45,7 @@ export async function addField(tx: EntityManager, input: TypeOf<typeof facts.new
     definition: field,
     searchable: false,
     firstUsedAt: null,
-    place,
+    place: ((await fields.maximum('place')) ?? 0) + 1,
   });
   if (field.type === 'calculated' && field.holder !== 'deal') await recalculateParties(tx, field.holder);
   return field;

@@ -75,6 +75,24 @@ describe('a request that is sent again (S35)', () => {
     await maren.post(path, {}, 409);
   });
 
+  it('takes a file in once, runs its import once and takes it back once', async () => {
+    const path = `/imports?fileName=again.csv&process=${test.process}`;
+    const send = (to: string, body: unknown, expected: number, key = to) =>
+      maren.post(to, body, expected, { 'Idempotency-Key': key.slice(0, 200) });
+    const file = 'Id,Deal\nR1,Repeated deal\n';
+    const { body } = await send(path, file, 201);
+    expect((await send(path, file, 201)).body.import.id).toBe(body.import.id);
+    await send(path, file.replace('R1', 'R2'), 422);
+    const { id } = body.import;
+    const ends = (state: string) =>
+      expect.poll(async () => (await maren.get(`/imports/${id}`)).body.state, { timeout: 20_000 }).toBe(state);
+    for (let repeat = 0; repeat < 2; repeat++) await send(`/imports/${id}/run`, body.preview.settings, 202);
+    await ends('done');
+    for (let repeat = 0; repeat < 2; repeat++) await send(`/imports/${id}/take-back`, undefined, 202);
+    await ends('taken_back');
+    await send(`/imports/${id}/take-back`, undefined, 409, 'another press');
+  });
+
   it('has a key of at most 200 characters', async () => {
     const { body } = await add(maren, 'Long key', 'k'.repeat(201), 400);
     expect(body.errors[0].pointer).toBe('/header/Idempotency-Key');

@@ -1,6 +1,7 @@
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { brotliCompressSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type RunningServer, startServer } from '../server.ts';
 import { movableClock } from '../testing/movableClock.ts';
@@ -15,6 +16,7 @@ beforeAll(async () => {
   mkdirSync(join(webRoot, 'assets'));
   writeFileSync(join(webRoot, 'index.html'), '<title>The application</title>');
   writeFileSync(join(webRoot, 'assets', 'main-abc.js'), 'export {};');
+  writeFileSync(join(webRoot, 'assets', 'main-abc.js.br'), brotliCompressSync('export {};'));
   database = await createTestDatabase();
   server = await startServer(testConfig(database, { webRoot }), movableClock());
 });
@@ -40,6 +42,16 @@ describe('the web application', () => {
     expect(answer.headers.get('Content-Type')).toMatch(/javascript/);
   });
 
+  it('comes compressed as it was built, to whoever reads that', async () => {
+    const asked = (encoding: string) =>
+      fetch(`${server.url}/assets/main-abc.js`, { headers: { 'Accept-Encoding': encoding } });
+    const [packed, plain] = [await asked('br'), await asked('identity')];
+    expect([packed.headers.get('Content-Encoding'), plain.headers.get('Content-Encoding')]).toEqual(['br', null]);
+    expect(packed.headers.get('Content-Type')).toMatch(/javascript/);
+    expect(packed.headers.get('Cache-Control')).toMatch(/max-age=31536000.*immutable/);
+    expect([await packed.text(), await plain.text()]).toEqual(['export {};', 'export {};']);
+  });
+
   it('leaves its folder closed above', async () => {
     const answer = await get('/assets/..%2f..%2f..%2fetc%2fpasswd');
     expect(await answer.text()).not.toContain('root:');
@@ -59,6 +71,13 @@ describe('the web application', () => {
 describe('the API', () => {
   it('is never kept by anyone on the way', async () => {
     expect((await get('/api/v1/health')).headers.get('Cache-Control')).toBe('no-store');
+  });
+
+  it('compresses large answers, and small ones not: the session’s token is never among them', async () => {
+    const [large, small] = [await get('/api/v1/openapi.json'), await get('/api/v1/session')];
+    expect(large.headers.get('Content-Encoding')).toMatch(/br|gzip/);
+    expect(await large.json()).toHaveProperty('paths');
+    expect(small.headers.get('Content-Encoding')).toBeNull();
   });
 
   it('refuses a body larger than it reads, before it is read', async () => {

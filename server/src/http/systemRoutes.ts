@@ -1,9 +1,9 @@
 import { endpoints, openApiDocument } from '@ladder/contract';
 import type { Router } from 'express';
 import type { Context } from '../context.ts';
-import { sql } from '../db/sql.ts';
 import { register } from './register.ts';
 import { type Reply, reply } from './reply.ts';
+import { newestMigration } from './repository.ts';
 
 export function systemRoutes(router: Router, context: Context): void {
   const document = openApiDocument(context.version);
@@ -14,11 +14,7 @@ export function systemRoutes(router: Router, context: Context): void {
 async function health(context: Context): Promise<Reply> {
   const { version } = context;
   try {
-    const [row] = await sql<{ name: string }>(
-      context.dataSource,
-      `select name from migrations order by id desc limit 1`,
-    );
-    return { body: { version, database: 'up', migration: row?.name ?? null } };
+    return { body: { version, database: 'up', migration: await newestMigration(context.dataSource) } };
   } catch (error) {
     context.log.error({ err: error }, 'database is down');
     return {

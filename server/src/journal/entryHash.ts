@@ -1,11 +1,12 @@
 import { createHash } from 'node:crypto';
+import type { DealId, StageId } from '@ladder/core';
 
 /** A journal entry as it is read to be verified; what PostgreSQL keeps as jsonb comes as its text. */
 export interface HashedEntry {
-  readonly deal: string;
+  readonly deal: DealId;
   readonly seq: number;
   readonly kind: string;
-  readonly stage: string;
+  readonly stage: StageId;
   /** Microseconds since 1970, as decimal texts. */
   readonly happened: string;
   readonly recorded: string;
@@ -39,7 +40,7 @@ export const textDigest = (salt: Buffer, text: string): string =>
   createHash('sha256').update(salt).update(text, 'utf8').digest('hex');
 
 export interface CheckedHead {
-  readonly deal: string;
+  readonly deal: DealId;
   readonly count: number;
   readonly hash: string;
 }

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { createDataSource } from '../db/dataSource.ts';
-import type { Checkpoint } from './checkpoint.ts';
+import type { Checkpoint } from './repository.ts';
 import { type Broken, verifyJournal } from './verify.ts';
 
 const url = process.env.DATABASE_URL;

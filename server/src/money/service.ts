@@ -1,4 +1,4 @@
-import type { rates as contract, TypeOf } from '@ladder/contract';
+import type { ProcessId } from '@ladder/core';
 import {
   type Catalogue,
   fieldsAsked,
@@ -7,32 +7,26 @@ import {
   type ProcessDocument,
   personActor,
   readDocument,
-  type StoredDocument,
   sourceFields,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inLongWork } from '../context.ts';
-import { sql } from '../db/sql.ts';
+import type { Context } from '../context.ts';
 import { recalculateParties } from '../facts/calculatedParties.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
+import type { AskedWork } from '../longWork/startWork.ts';
+import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
 import { invalid } from '../problems/problem.ts';
 import { rejudgeProcess } from '../processes/rejudgeProcess.ts';
-import { organisation } from '../session/organisation.ts';
-import type { Person } from '../session/person.ts';
-import { lockProcess } from '../setting/lockProcess.ts';
-
-type Rate = TypeOf<typeof contract.rate>;
+import { countOpenDeals } from '../processes/repository.ts';
+import { organisation } from '../session/repository.ts';
+import { lockProcess } from '../setting/repository/lockProcess.ts';
+import { touchOrganisation } from '../setting/repository/settings.ts';
+import { findRates, followedVersions, type Rate, writeRate } from './repository.ts';
 
 export async function listRates(context: Context, query: { after?: string; limit?: number }): Promise<unknown> {
   const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['day', 'text', 'text'])];
-  const rows = await sql<Rate>(
-    context.dataSource,
-    `select from_currency as "from", to_currency as "to", day::text, rate::float8 from rates
-     where :day::date is null or day < :day::date or (day = :day::date and (from_currency, to_currency) > (:from, :to))
-     order by day desc, from_currency, to_currency limit :limit`,
-    { day: cursor?.[0], from: cursor?.[1], to: cursor?.[2], limit: limit + 1 },
-  );
+  const rows = await findRates(context.dataSource, limit + 1, cursor);
   return toPage(
     rows,
     limit,
@@ -41,35 +35,37 @@ export async function listRates(context: Context, query: { after?: string; limit
   );
 }
 
-/**
- * Sets a day's rate, in place of the one it had; calculated numbers are worked out and the deals whose gates compare amounts
- * judged again.
- */
-export async function setRate(context: Context, person: Person, rate: Rate): Promise<Rate> {
-  const now = context.clock.now();
-  return inLongWork(context, async (tx) => {
-    const { timeZone } = await organisation(tx);
-    requirePlausible(rate, localDay(now, timeZone));
-    await sql(
-      tx,
-      `insert into rates (from_currency, to_currency, day, rate) values (:from, :to, :day, :rate)
-       on conflict (from_currency, to_currency, day) do update set rate = excluded.rate`,
-      { ...rate },
-    );
-    const comparing = await processesComparing(tx);
-    // Processes before customers and contacts, and those before deals, as everywhere.
-    for (const process of comparing) await lockProcess(tx, process, 'publish');
-    await recalculateParties(tx, 'customer');
-    await recalculateParties(tx, 'contact');
-    const moment = { by: personActor(person.id), happenedAt: now, recordedAt: now };
-    for (const process of comparing) await rejudgeProcess(tx, process, moment);
-    return rate;
-  });
+/** What sets a day's rate, in place of the one it had. */
+export async function rateToSet(tx: EntityManager, rate: Rate, now: number): Promise<AskedWork> {
+  await requirePlausible(tx, rate, now);
+  let total = 0;
+  for (const process of await processesComparing(tx)) total += await countOpenDeals(tx, process);
+  return { kind: 'rate', subject: 'rates', request: rate, total };
+}
+
+/** Sets a rate; calculated numbers are worked out, and the deals whose gates compare amounts judged again. */
+export const rateWork: WorkKind<Rate> = { kind: 'rate', run: setRate };
+
+async function setRate(tx: EntityManager, { request: rate, by, now, progress }: WorkInHand<Rate>): Promise<number> {
+  await requirePlausible(tx, rate, now);
+  await writeRate(tx, rate);
+  await touchOrganisation(tx);
+  const comparing = await processesComparing(tx);
+  // Processes before customers and contacts, and those before deals, as everywhere.
+  for (const process of comparing) await lockProcess(tx, process, 'publish');
+  await recalculateParties(tx, 'customer');
+  await recalculateParties(tx, 'contact');
+  const moment = { by: personActor(by), happenedAt: now, recordedAt: now };
+  let judged = 0;
+  for (const process of comparing)
+    judged += await rejudgeProcess(tx, process, moment, (done) => progress(judged + done));
+  return judged;
 }
 
 const MOST = 1e9;
 
-function requirePlausible({ from, to, day, rate }: Rate, today: string): void {
+async function requirePlausible(tx: EntityManager, { from, to, day, rate }: Rate, now: number): Promise<void> {
+  const today = localDay(now, (await organisation(tx)).timeZone);
   const problems = [
     ...(isCurrency(from) ? [] : [{ pointer: '/from', detail: `There is no currency ${from}.` }]),
     ...(isCurrency(to) ? [] : [{ pointer: '/to', detail: `There is no currency ${to}.` }]),
@@ -85,13 +81,9 @@ const calculatedShown = ({ sections }: ProcessDocument, catalogue: Catalogue): r
   sections.flatMap(({ fields }) => fields).filter((id) => catalogue.get(id)?.type === 'calculated');
 
 /** Processes with open deals that read an amount of money, in a gate or in a calculated number. */
-async function processesComparing(tx: EntityManager): Promise<readonly string[]> {
+async function processesComparing(tx: EntityManager): Promise<readonly ProcessId[]> {
   const catalogue = await presentCatalogue(tx);
-  const rows = await sql<{ process: string; document: StoredDocument }>(
-    tx,
-    `select v.process_id as process, v.document from process_versions v
-     where v.state <> 'draft' and exists (select from deals d where d.version_id = v.id and d.status = 'open')`,
-  );
+  const rows = await followedVersions(tx);
   const comparing = rows.filter(({ document: stored }) => {
     const document = readDocument(stored);
     return [...fieldsAsked(document), ...calculatedShown(document, catalogue)]

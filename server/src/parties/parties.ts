@@ -10,11 +10,11 @@ import {
   type Values,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { requireOwnParty, visibleParties } from '../access/partyAccess.ts';
+import { requireOwnParty } from '../access/partyAccess.ts';
+import type { PartyTable } from '../access/repository.ts';
 import { type Context, inCommand } from '../context.ts';
+import { ContactEntity } from '../db/entities/contact.ts';
 import { CustomerEntity } from '../db/entities/customer.ts';
-import { likeText } from '../db/likeText.ts';
-import { sql } from '../db/sql.ts';
 import { partyExchange, recalculatedParty } from '../facts/calculatedParties.ts';
 import { fieldsOf } from '../facts/catalogue.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
@@ -22,14 +22,7 @@ import { newId } from '../ids.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import { rejudgeDeals } from '../processes/rejudgeProcess.ts';
 import type { Person } from '../session/person.ts';
-
-interface PartyRow {
-  readonly id: string;
-  readonly name: string;
-  readonly name_fold: string;
-  readonly values: Values;
-  readonly customer: string | null;
-}
+import { findParties, isOffered, openDealsOf, type PartyRow } from './repository.ts';
 
 interface PartyQuery {
   readonly after?: string;
@@ -46,26 +39,11 @@ interface PartyInput {
 async function listParties(
   context: Context,
   person: Person,
-  table: 'customers' | 'contacts',
+  table: PartyTable,
   query: PartyQuery,
 ): Promise<{ items: PartyRow[]; next: string | null }> {
   const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text', 'id'])];
-  const customer = table === 'customers' ? 'null::uuid' : 'customer_id';
-  const seen = visibleParties(person, table);
-  const rows = await sql<PartyRow>(
-    context.dataSource,
-    `select id, name, name_fold, values, ${customer} as customer from ${table}
-     where withdrawn_at is null and ${seen.condition} and (:name::text is null or (name_fold, id) > (:name::text, :id::uuid)) and (:find::text is null or name_fold like :find::text)
-       and (:customer::uuid is null or ${customer} = :customer::uuid) order by name_fold, id limit :limit`,
-    {
-      ...seen.parameters,
-      name: cursor?.[0],
-      id: cursor?.[1],
-      find: query.find ? likeText(query.find) : null,
-      customer: query.customer,
-      limit: limit + 1,
-    },
-  );
+  const rows = await findParties(context.dataSource, person, table, { ...query, limit: limit + 1, cursor });
   return toPage(
     rows,
     limit,
@@ -128,7 +106,7 @@ export async function changeCustomer(
     const name = newName ?? row.name;
     const values = await checkedValues(tx, 'customer', given, row.values);
     await customers.update({ id }, { name, nameFold: foldText(name), values });
-    await rejudgeDealsOf(context, tx, person, 'customer_id', id);
+    await rejudgeDealsOf(context, tx, person, 'customers', id);
     return { id, name, values };
   });
 }
@@ -137,17 +115,15 @@ async function rejudgeDealsOf(
   context: Context,
   tx: EntityManager,
   person: Person,
-  column: 'customer_id' | 'contact_id',
+  table: PartyTable,
   id: string,
 ): Promise<void> {
   const now = context.clock.now();
-  const deals = await sql<{ id: string }>(
-    tx,
-    `select id from deals where ${column} = :id and status = 'open' order by id`,
-    { id },
-  );
-  const ids = deals.map((deal) => deal.id);
-  await rejudgeDeals(tx, ids, { by: personActor(person.id), happenedAt: now, recordedAt: now });
+  await rejudgeDeals(tx, await openDealsOf(tx, table, id), {
+    by: personActor(person.id),
+    happenedAt: now,
+    recordedAt: now,
+  });
 }
 
 type ContactInput = PartyInput & { readonly customer: string | null };
@@ -160,41 +136,22 @@ export async function changeContact(
   { values: given = {}, ...change }: Partial<ContactInput>,
 ): Promise<unknown> {
   return inCommand(context, async (tx) => {
-    const [row] = await sql<ContactInput>(
-      tx,
-      `select name, customer_id as customer, values from contacts where id = :id for no key update`,
-      { id },
-    );
+    const contacts = tx.getRepository(ContactEntity);
+    const row = await contacts.findOne({ where: { id }, lock: { mode: 'for_no_key_update' } });
     if (!row) throw notFound('contact');
     await requireOwnParty(tx, person, 'contacts', id);
-    const { name, customer } = { ...row, ...change };
+    const { name, customer } = { name: row.name, customer: row.customerId, ...change };
     await requireCustomer(tx, person, customer);
     const values = await checkedValues(tx, 'contact', given, row.values);
-    await sql(
-      tx,
-      `update contacts set customer_id = :customer, name = :name, name_fold = :fold, values = :values where id = :id`,
-      {
-        id,
-        customer,
-        name,
-        fold: foldText(name),
-        values,
-      },
-    );
-    await rejudgeDealsOf(context, tx, person, 'contact_id', id);
+    await contacts.update({ id }, { customerId: customer, name, nameFold: foldText(name), values });
+    await rejudgeDealsOf(context, tx, person, 'contacts', id);
     return { id, customer, name, values };
   });
 }
 
 async function requireCustomer(tx: EntityManager, person: Person, customer: string | null): Promise<void> {
   if (customer === null) return;
-  const seen = visibleParties(person, 'customers');
-  const known = await sql(
-    tx,
-    `select id from customers where id = :customer and withdrawn_at is null and ${seen.condition}`,
-    { customer, ...seen.parameters },
-  );
-  if (known.length === 0) throw notFound('customer');
+  if (!(await isOffered(tx, person, customer))) throw notFound('customer');
 }
 
 export async function addContact(
@@ -206,10 +163,6 @@ export async function addContact(
   const values = await checkedValues(tx, 'contact', given);
   await requireCustomer(tx, person, customer);
   const id = newId(clock.now());
-  await sql(
-    tx,
-    `insert into contacts (id, customer_id, name, name_fold, values) values (:id, :customer, :name, :fold, :values)`,
-    { id, customer, name, fold: foldText(name), values },
-  );
+  await tx.getRepository(ContactEntity).insert({ id, customerId: customer, name, nameFold: foldText(name), values });
   return { id, customer, name, values };
 }

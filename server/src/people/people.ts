@@ -1,40 +1,31 @@
 import type { people as contract, Role, TypeOf } from '@ladder/contract';
 import { foldText } from '@ladder/core';
 import { hash } from '@node-rs/argon2';
-import type { EntityManager } from 'typeorm';
+import { type EntityManager, In } from 'typeorm';
 import { type Context, inCommand } from '../context.ts';
 import { PersonEntity } from '../db/entities/person.ts';
-import { asArray, sql } from '../db/sql.ts';
+import { SessionEntity } from '../db/entities/session.ts';
+import { TeamEntity } from '../db/entities/team.ts';
+import { TeamMemberEntity } from '../db/entities/teamMember.ts';
 import { DEFAULT_LIMIT, type ListQuery, readCursor, toPage } from '../http/pages.ts';
 import { newId } from '../ids.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-
-type Account = TypeOf<typeof contract.account>;
-
-const TEAMS_OF = `array(select team_id::text from team_members where person_id = people.id order by 1)`;
+import { type Account, findAccount, findPeople, type PEOPLE } from './repository.ts';
 
 /** People who may sign in, as everyone sees them. */
 export async function listPeople(context: Context, query: ListQuery): Promise<unknown> {
-  return pageOfPeople(context, query, `id, name, role, ${TEAMS_OF} as teams`, 'active');
+  return pageOfPeople(context, query, 'people');
 }
 
 /** Everyone, with how they sign in. */
 export async function listAccounts(context: Context, query: ListQuery): Promise<unknown> {
-  return pageOfPeople(context, query, ACCOUNT, 'true');
+  return pageOfPeople(context, query, 'accounts');
 }
 
-const ACCOUNT = `id, name, email, role, ${TEAMS_OF} as teams, active`;
-
-async function pageOfPeople(context: Context, query: ListQuery, columns: string, condition: string): Promise<unknown> {
+async function pageOfPeople(context: Context, query: ListQuery, who: keyof typeof PEOPLE): Promise<unknown> {
   const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text', 'id'])];
-  const rows = await sql<{ id: string; name: string }>(
-    context.dataSource,
-    `select ${columns} from people
-     where ${condition} and (:name::text is null or (name, id) > (:name::text, :id::uuid)) and strpos(lower(name), lower(:find)) > 0
-     order by name, id limit :limit`,
-    { name: cursor?.[0], id: cursor?.[1], find: query.find ?? '', limit: limit + 1 },
-  );
+  const rows = await findPeople(context.dataSource, who, query.find ?? '', limit + 1, cursor);
   return toPage(
     rows,
     limit,
@@ -59,14 +50,11 @@ export async function addPerson(
 
 async function putInTeams(tx: EntityManager, person: string, teams: readonly string[]): Promise<void> {
   const wanted = [...new Set(teams)];
-  const known = await sql(tx, `select id from teams where id = any(:wanted::uuid[])`, { wanted: asArray(wanted) });
-  if (known.length < wanted.length)
-    throw invalid([{ pointer: '/teams', detail: 'One of these teams does not exist.' }]);
-  await sql(tx, `delete from team_members where person_id = :person`, { person });
-  await sql(tx, `insert into team_members select :person::uuid, unnest(:wanted::uuid[])`, {
-    person,
-    wanted: asArray(wanted),
-  });
+  const known = await tx.getRepository(TeamEntity).countBy({ id: In(wanted) });
+  if (known < wanted.length) throw invalid([{ pointer: '/teams', detail: 'One of these teams does not exist.' }]);
+  const members = tx.getRepository(TeamMemberEntity);
+  await members.delete({ personId: person });
+  if (wanted.length > 0) await members.insert(wanted.map((teamId) => ({ personId: person, teamId })));
 }
 
 /**
@@ -91,31 +79,30 @@ export async function changeAccount(
     if (teams) await putInTeams(tx, id, teams);
     if (before.role === 'administrator') await requireAdministrator(tx);
     if (change.active === false || passwordHash !== undefined)
-      await sql(tx, `delete from sessions where person_id = :id`, { id });
+      await tx.getRepository(SessionEntity).delete({ personId: id });
     return readAccount(tx, id);
   });
 }
 
 /** Locks the administrators too, so that two of them cannot take the role from each other at once. */
 async function lockAccount(tx: EntityManager, id: string): Promise<{ readonly role: Role }> {
-  const rows = await sql<{ id: string; role: Role }>(
-    tx,
-    `select id, role from people where id = :id or role = 'administrator' order by id for update`,
-    { id },
-  );
+  const rows = await tx.getRepository(PersonEntity).find({
+    where: [{ id }, { role: 'administrator' }],
+    order: { id: 'ASC' },
+    lock: { mode: 'pessimistic_write' },
+  });
   const own = rows.find((row) => row.id === id);
   if (!own) throw notFound('person');
   return own;
 }
 
 async function requireAdministrator(tx: EntityManager): Promise<void> {
-  const [row] = await sql(tx, `select id from people where role = 'administrator' and active limit 1`);
-  if (!row)
+  if (!(await tx.getRepository(PersonEntity).existsBy({ role: 'administrator', active: true })))
     throw invalid([{ pointer: '/role', detail: 'This is the only administrator. Make another one first.' }], 422);
 }
 
 async function readAccount(tx: EntityManager, id: string): Promise<Account> {
-  const [row] = await sql<Account>(tx, `select ${ACCOUNT} from people where id = :id`, { id });
-  if (!row) throw notFound('person');
-  return row;
+  const account = await findAccount(tx, id);
+  if (!account) throw notFound('person');
+  return account;
 }

@@ -2,18 +2,14 @@ import { foldText } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import type { Context } from '../context.ts';
 import { TeamEntity } from '../db/entities/team.ts';
-import { sql } from '../db/sql.ts';
 import { DEFAULT_LIMIT, type ListQuery, readCursor, toPage } from '../http/pages.ts';
 import { newId } from '../ids.ts';
 import { notFound } from '../problems/problem.ts';
+import { findTeams } from './repository.ts';
 
 export async function listTeams(context: Context, query: ListQuery): Promise<unknown> {
   const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text'])];
-  const rows = await sql<{ id: string; name: string; name_fold: string }>(
-    context.dataSource,
-    `select id, name, name_fold from teams where (:after::text is null or name_fold > :after) and strpos(name_fold, :find) > 0 order by name_fold limit :limit`,
-    { after: cursor?.[0], find: foldText(query.find ?? ''), limit: limit + 1 },
-  );
+  const rows = await findTeams(context.dataSource, foldText(query.find ?? ''), limit + 1, cursor?.[0]);
   return toPage(
     rows,
     limit,

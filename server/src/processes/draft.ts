@@ -1,9 +1,9 @@
 import type { processes as contract, TypeOf } from '@ladder/contract';
-import type { ProcessDocument } from '@ladder/core';
+import type { ProcessDocument, ProcessId, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inCommand, inTransaction } from '../context.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
-import { at, sql } from '../db/sql.ts';
+import { at } from '../db/sql.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { newId } from '../ids.ts';
 import { invalid, notFound, Problem } from '../problems/problem.ts';
@@ -12,13 +12,13 @@ type Draft = TypeOf<typeof contract.draft>;
 
 export const insertDraft = (
   tx: EntityManager,
-  processId: string,
+  processId: ProcessId,
   number: number,
   document: ProcessDocument,
   now: number,
 ): Promise<unknown> =>
   tx.getRepository(ProcessVersionEntity).insert({
-    id: newId(now),
+    id: newId<VersionId>(now),
     processId,
     number,
     state: 'draft',
@@ -30,10 +30,10 @@ export const insertDraft = (
     publishedBy: null,
   });
 
-const draftOf = (tx: EntityManager, processId: string): Promise<ProcessVersionRow | null> =>
+const draftOf = (tx: EntityManager, processId: ProcessId): Promise<ProcessVersionRow | null> =>
   tx.getRepository(ProcessVersionEntity).findOneBy({ processId, state: 'draft' });
 
-export async function getDraft(context: Context, process: string): Promise<Draft> {
+export async function getDraft(context: Context, process: ProcessId): Promise<Draft> {
   return inTransaction(context, async (tx) => {
     const row = await draftOf(tx, process);
     if (!row) throw notFound('draft');
@@ -54,7 +54,7 @@ async function presentDraft(tx: EntityManager, row: ProcessVersionRow): Promise<
 }
 
 /** Begins a draft as a copy of the live version. */
-export async function beginDraft({ clock }: Context, tx: EntityManager, process: string): Promise<Draft> {
+export async function beginDraft({ clock }: Context, tx: EntityManager, process: ProcessId): Promise<Draft> {
   const live = await tx.getRepository(ProcessVersionEntity).findOneBy({ processId: process, state: 'live' });
   if (!live) throw notFound('process with a live version');
   if (await draftOf(tx, process)) throw new Problem(409, 'This process already has a draft.');
@@ -67,7 +67,7 @@ export async function beginDraft({ clock }: Context, tx: EntityManager, process:
 /** Saves the draft if nobody saved it since; a draft may be unfinished, so it is checked when it is published. */
 export async function saveDraft(
   context: Context,
-  process: string,
+  process: ProcessId,
   document: ProcessDocument,
   seen: number,
 ): Promise<Draft> {
@@ -76,12 +76,15 @@ export async function saveDraft(
     if (!row) throw notFound('draft');
     if (document.kind !== row.document.kind)
       throw invalid([{ pointer: '/document/kind', detail: 'A process keeps its kind.' }]);
-    const saved = await sql<{ id: string }>(
-      tx,
-      `update process_versions set document = :document, revision = revision + 1, saved_at = :now where id = :id and state = 'draft' and revision = :seen returning id`,
-      { id: row.id, document: { ...document, name: row.document.name }, now: at(context.clock.now()), seen },
+    const saved = await tx.getRepository(ProcessVersionEntity).update(
+      { id: row.id, state: 'draft', revision: seen },
+      {
+        document: { ...document, name: row.document.name },
+        revision: () => 'revision + 1',
+        savedAt: at(context.clock.now()),
+      },
     );
-    if (saved.length === 0) throw staleDraft(row.revision);
+    if (saved.affected === 0) throw staleDraft(row.revision);
     const after = await draftOf(tx, process);
     if (!after) throw notFound('draft');
     return presentDraft(tx, after);
@@ -94,7 +97,7 @@ export const staleDraft = (revision: number): Problem =>
     current: { revision },
   });
 
-export async function dropDraft(context: Context, process: string): Promise<void> {
+export async function dropDraft(context: Context, process: ProcessId): Promise<void> {
   await inCommand(context, async (tx) => {
     const row = await draftOf(tx, process);
     if (!row) throw notFound('draft');

@@ -1,4 +1,5 @@
 import type { processes as contract, InputProblem, TypeOf } from '@ladder/contract';
+import type { ProcessId, StageId } from '@ladder/core';
 import {
   type Adoption,
   actor,
@@ -17,31 +18,39 @@ import {
   type Moment,
   type ProcessDocument,
   type Publish,
+  personActor,
   personOf,
   readDocument,
   type Setting,
   type Standing,
-  type StoredDocument,
   stageOf,
   standingAt,
   touchesGates,
 } from '@ladder/core';
-import type { EntityManager } from 'typeorm';
+import { type EntityManager, In, IsNull } from 'typeorm';
 import { type Context, inSnapshot } from '../context.ts';
+import { FieldEntity } from '../db/entities/field.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
-import { asArray, at, sql } from '../db/sql.ts';
-import { loadDeals, lockDeals } from '../deals/loadDeals.ts';
-import { momentNow } from '../deals/runCommand.ts';
-import { writeDeals } from '../deals/writeDeals.ts';
+import { at } from '../db/sql.ts';
+import { loadDeals, lockDeals } from '../deals/repository/loadDeals.ts';
+import { writeDeals } from '../deals/repository/writeDeals.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
-import type { Reply } from '../http/reply.ts';
+import type { WorkView } from '../longWork/repository.ts';
+import type { AskedWork } from '../longWork/startWork.ts';
+import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { lockProcess } from '../setting/lockProcess.ts';
-import { loadSettings } from '../setting/settings.ts';
-import { versionView } from '../setting/versions.ts';
+import { lockProcess } from '../setting/repository/lockProcess.ts';
+import { loadSettings, touchProcess } from '../setting/repository/settings.ts';
+import { versionsOf } from '../setting/repository/versions.ts';
 import { staleDraft } from './draft.ts';
-import { openDealBatches } from './rejudgeProcess.ts';
+import {
+  countOpenDeals,
+  openDealBatches,
+  type StageToLeave,
+  stagesWithDeals,
+  versionsToComeFrom,
+} from './repository.ts';
 
 type Preview = TypeOf<typeof contract.preview>;
 type Request = TypeOf<typeof contract.publish>;
@@ -53,12 +62,12 @@ interface Versions {
   readonly problems: readonly DesignProblem[];
 }
 
-async function loadVersions(tx: EntityManager, processId: string, seen?: number): Promise<Versions> {
+async function loadVersions(tx: EntityManager, processId: ProcessId, purpose: 'read' | 'publish'): Promise<Versions> {
   const versions = tx.getRepository(ProcessVersionEntity);
   const [draft, live, catalogue] = [
     await versions.findOne({
       where: { processId, state: 'draft' },
-      ...(seen === undefined ? {} : { lock: { mode: 'pessimistic_write' as const } }),
+      ...(purpose === 'read' ? {} : { lock: { mode: 'pessimistic_write' as const } }),
     }),
     await versions.findOneBy({ processId, state: 'live' }),
     await presentCatalogue(tx),
@@ -68,14 +77,14 @@ async function loadVersions(tx: EntityManager, processId: string, seen?: number)
 }
 
 /** What publishing would change, and what that would do to the open deals if they were all moved over; nothing is written. */
-export async function previewPublish(context: Context, processId: string): Promise<Preview> {
+export async function previewPublish(context: Context, processId: ProcessId): Promise<Preview> {
   const now = context.clock.now();
   return inSnapshot(context, async (tx) => {
-    const { draft, live, problems } = await loadVersions(tx, processId);
+    const { draft, live, problems } = await loadVersions(tx, processId, 'read');
     const changes = diffDocuments(live?.document ?? null, draft.document);
     const removed = await stagesToLeave(tx, processId, draft.document);
-    const first = draft.document.stages[0]?.id ?? '';
-    const transfers = Object.fromEntries(removed.map(({ id }) => [id, first]));
+    const [first] = draft.document.stages;
+    const transfers = Object.fromEntries(removed.flatMap(({ id }) => (first ? [[id, first.id]] : [])));
     const plan = { transfers, graceUntil: now };
     const effect = problems.length > 0 ? NO_EFFECT : await effectOn(tx, processId, draft, plan, now);
     return {
@@ -91,26 +100,16 @@ export async function previewPublish(context: Context, processId: string): Promi
 
 const NO_EFFECT = { openDeals: 0, newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
 
-type StageToLeave = Preview['removedStages'][number];
-
 /**
  * The stages in which open deals stand, on whatever version, that the document does not have: what the preview asks and
  * what publishing requires. Each is called what the newest version that has it calls it.
  */
 async function stagesToLeave(
   tx: EntityManager,
-  processId: string,
+  processId: ProcessId,
   document: ProcessDocument,
 ): Promise<readonly StageToLeave[]> {
-  const rows = await sql<StageToLeave>(
-    tx,
-    `select d.stage_id as id, count(*)::int as "openDeals", coalesce((
-       select s.stage->>'name' from process_versions v, jsonb_array_elements(v.document->'stages') as s (stage)
-       where v.process_id = :processId and v.state <> 'draft' and s.stage->>'id' = d.stage_id order by v.number desc limit 1
-     ), d.stage_id) as name
-     from deals d where d.process_id = :processId and d.status = 'open' group by d.stage_id order by min(d.entered_at), d.stage_id`,
-    { processId },
-  );
+  const rows = await stagesWithDeals(tx, processId);
   return rows.filter(({ id }) => !stageOf(document, id));
 }
 
@@ -119,7 +118,7 @@ type Plan = Pick<Adoption, 'transfers' | 'graceUntil'>;
 
 async function effectOn(
   tx: EntityManager,
-  processId: string,
+  processId: ProcessId,
   draft: ProcessVersionRow,
   plan: Plan,
   now: number,
@@ -154,16 +153,11 @@ function countStanding(
 /** What the publish changes for deals of each version that open ones follow: worked out once a publish. */
 async function publishOf(
   tx: EntityManager,
-  processId: string,
+  processId: ProcessId,
   draft: ProcessVersionRow,
   graceUntil: number,
 ): Promise<Publish> {
-  const rows = await sql<{ id: string; document: StoredDocument }>(
-    tx,
-    `select v.id, v.document from process_versions v where v.process_id = :processId and v.state <> 'draft' and v.id <> :draft
-       and (v.state = 'live' or exists (select from deals d where d.version_id = v.id and d.status = 'open'))`,
-    { processId, draft: draft.id },
-  );
+  const rows = await versionsToComeFrom(tx, processId, draft.id);
   const changed = rows.map(
     ({ id, document }) => [id, changedRequirements(readDocument(document), draft.document)] as const,
   );
@@ -195,38 +189,80 @@ function adopt(deal: Deal, settings: ReadonlyMap<string, Setting>, target: strin
   throw invalid([transferProblem(adopted.error.stage)], 422);
 }
 
-const transferProblem = (stage: string): InputProblem => ({
+const transferProblem = (stage: StageId): InputProblem => ({
   pointer: `/transfers/${stage}`,
   detail: 'Open deals are in this stage, which the new version does not have. Say where they go.',
 });
 
-/** Makes the draft live and immutable; open deals move over or stay on their version, as asked. All or nothing. */
-export async function publish(
-  context: Context,
+/** What is asked of a publish, and which revision of the draft was seen. */
+interface AskedPublish extends Request {
+  readonly seen: number;
+}
+
+/** What makes the draft live, unless it was changed meanwhile or cannot be published as it stands. */
+export async function draftToPublish(
   tx: EntityManager,
-  person: Person,
-  processId: string,
+  processId: ProcessId,
   request: Request,
   seen: number,
-): Promise<Reply> {
-  await lockProcess(tx, processId, 'publish');
-  const versions = await loadVersions(tx, processId, seen);
-  const moment = momentNow(context, person);
+): Promise<AskedWork> {
+  const { draft } = await publishable(tx, processId, { ...request, seen }, 'read');
+  return {
+    kind: 'publish',
+    subject: processId,
+    request: { ...request, seen } satisfies AskedPublish,
+    total: request.deals === 'move_over' ? await countOpenDeals(tx, processId, draft.id) : 0,
+  };
+}
+
+/** The versions of a publish; throws where the draft is another than was seen, or something is wrong with it. */
+async function publishable(
+  tx: EntityManager,
+  processId: ProcessId,
+  { seen, ...request }: AskedPublish,
+  purpose: 'read' | 'publish',
+): Promise<Versions> {
+  const versions = await loadVersions(tx, processId, purpose);
   const { draft, problems } = versions;
   if (draft.revision !== seen) throw staleDraft(draft.revision);
   if (problems.length > 0) throw invalid(problems, 422);
   await requireTransfers(tx, processId, draft.document, request);
-  const plan = { transfers: request.transfers, graceUntil: moment.happenedAt + request.graceDays * 86_400_000 };
-  const facts = await publishOf(tx, processId, draft, plan.graceUntil);
+  return versions;
+}
+
+/** Makes the draft live and immutable; open deals move over or stay on their version, as asked. All or nothing. */
+export const publishWork: WorkKind<AskedPublish, ProcessId> = { kind: 'publish', run: publish };
+
+async function publish(
+  tx: EntityManager,
+  { subject: processId, request, by, now, progress }: WorkInHand<AskedPublish, ProcessId>,
+): Promise<number> {
+  await lockProcess(tx, processId, 'publish');
+  const versions = await publishable(tx, processId, request, 'publish');
+  const moment = { by: personActor(by), happenedAt: now, recordedAt: now };
+  const plan = { transfers: request.transfers, graceUntil: now + request.graceDays * 86_400_000 };
+  const facts = await publishOf(tx, processId, versions.draft, plan.graceUntil);
   await makeLive(tx, versions, request, facts, moment);
-  const movedDeals = request.deals === 'move_over' ? await moveOver(tx, processId, draft, plan, facts, moment) : 0;
-  return { body: { version: await versionView(tx, person, processId, draft.id), movedDeals } };
+  return request.deals === 'move_over' ? moveOver(tx, processId, versions.draft, plan, facts, moment, progress) : 0;
+}
+
+/** A publish that is done: the version that is live now, and how many deals moved over to it. */
+export async function published(
+  context: Context,
+  person: Person,
+  process: ProcessId,
+  { deals }: WorkView,
+): Promise<unknown> {
+  const live = (await versionsOf(context.dataSource, person, [process])).find(({ state }) => state === 'live');
+  if (!live) throw notFound('version');
+  const { process: _process, ...version } = live;
+  return { version, movedDeals: deals ?? 0 };
 }
 
 /** Deals that move over from a stage that is gone need another to go to. */
 async function requireTransfers(
   tx: EntityManager,
-  processId: string,
+  processId: ProcessId,
   document: ProcessDocument,
   request: Request,
 ): Promise<void> {
@@ -249,15 +285,16 @@ async function makeLive(
   const publishedAt = at(moment.happenedAt);
   const givesGrace = request.deals === 'move_over' && Object.keys(changed).length > 0;
   const grace = givesGrace ? { until: graceUntil, changed } : null;
+  // The versions before it are judged by this publish's days of grace too.
+  await touchProcess(tx, draft.processId);
   if (live) await versions.update({ id: live.id }, { state: 'superseded' });
   await versions.update(
     { id: draft.id },
     { state: 'live', fields, grace, publishedAt, publishedBy: personOf(moment.by), savedAt: publishedAt },
   );
-  await sql(tx, `update fields set first_used_at = :now where first_used_at is null and id = any(:ids::text[])`, {
-    now: publishedAt,
-    ids: asArray(fields.map(({ id }) => id)),
-  });
+  await tx
+    .getRepository(FieldEntity)
+    .update({ id: In(fields.map(({ id }) => id)), firstUsedAt: IsNull() }, { firstUsedAt: publishedAt });
 }
 
 /** The definitions a version is published with: of the administrator's fields that it lists or asks for (S30). */
@@ -272,11 +309,12 @@ const partsOf = (field: Field | undefined): readonly string[] => (field?.formula
 
 async function moveOver(
   tx: EntityManager,
-  processId: string,
+  processId: ProcessId,
   draft: ProcessVersionRow,
   plan: Plan,
   facts: Publish,
   moment: Moment,
+  progress: WorkInHand<unknown>['progress'],
 ): Promise<number> {
   let moved = 0;
   for await (const ids of openDealBatches(tx, processId)) {
@@ -289,6 +327,7 @@ async function moveOver(
     const catalogue = settings.get(draft.id)?.catalogue;
     if (catalogue) await writeDeals(tx, writes, catalogue);
     moved += writes.length;
+    await progress(moved);
   }
   return moved;
 }

@@ -1,14 +1,14 @@
 import { endpoints } from '@ladder/contract';
 import type { Request, Router } from 'express';
-import { type Context, inLongWork } from '../context.ts';
+import type { Context } from '../context.ts';
 import { command } from '../http/command.ts';
-import { once } from '../http/idempotency.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
+import { longCommand } from '../longWork/startWork.ts';
 import { Problem } from '../problems/problem.ts';
 import { beginDraft, dropDraft, getDraft, saveDraft } from './draft.ts';
-import { previewPublish, publish } from './publish.ts';
-import { addProcess, changeProcess, getProcess, getVersion, listProcesses } from './service.ts';
+import { draftToPublish, previewPublish, published } from './publish.ts';
+import { addProcess, changeProcess, getProcess, getVersion, houseRulesToChange, listProcesses } from './service.ts';
 
 export function processRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.listProcesses, async ({ query, person }) =>
@@ -20,9 +20,16 @@ export function processRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.getProcess, async ({ params, person }) =>
     reply(await getProcess(context.dataSource, person, params.process)),
   );
-  register(router, context, endpoints.changeProcess, async ({ params, body, person }) =>
-    reply(await changeProcess(context, person, params.process, body)),
-  );
+  register(router, context, endpoints.changeProcess, async (input) => {
+    const { params, body, person } = input;
+    if (!body.houseRules) return reply(await changeProcess(context, person, params.process, body));
+    return longCommand(
+      context,
+      input,
+      (tx) => houseRulesToChange(tx, params.process, body),
+      () => getProcess(context.dataSource, person, params.process),
+    );
+  });
   register(router, context, endpoints.getVersion, async ({ params, person }) =>
     reply(await getVersion(context, person, params.process, params.number)),
   );
@@ -40,13 +47,15 @@ export function processRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.previewPublish, async ({ params }) =>
     reply(await previewPublish(context, params.process)),
   );
-  register(router, context, endpoints.publish, async ({ params, body, person, request }) =>
-    inLongWork(context, (tx) =>
-      once(tx, person, request, context.clock.now(), () =>
-        publish(context, tx, person, params.process, body, seenRevision(request)),
-      ),
-    ),
-  );
+  register(router, context, endpoints.publish, (input) => {
+    const { params, body, person, request } = input;
+    return longCommand(
+      context,
+      input,
+      (tx) => draftToPublish(tx, params.process, body, seenRevision(request)),
+      (work) => published(context, person, params.process, work),
+    );
+  });
 }
 
 const withTag = (draft: { readonly revision: number }) => reply(draft, { ETag: `"${draft.revision}"` });

@@ -1,4 +1,5 @@
 import type { processes as contract, TypeOf } from '@ladder/contract';
+import type { ProcessId, StageId, VersionId } from '@ladder/core';
 import {
   checkDocument,
   type Field,
@@ -7,40 +8,31 @@ import {
   type HouseRule,
   type HouseRules,
   newDocument,
+  type ProcessDocument,
   personActor,
   type Reason,
-  readDocument,
-  type StoredDocument,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { visibleDeals } from '../access/dealAccess.ts';
-import { type Context, inLongWork } from '../context.ts';
+import { type Context, inCommand } from '../context.ts';
+import { CalendarEntity } from '../db/entities/calendar.ts';
 import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
-import { at, type Connection, sql } from '../db/sql.ts';
+import { ProcessLogEntryEntity } from '../db/entities/processLogEntry.ts';
+import { ProcessVersionEntity } from '../db/entities/processVersion.ts';
+import { at, type Connection, manager } from '../db/sql.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { newId, newKey } from '../ids.ts';
+import type { AskedWork } from '../longWork/startWork.ts';
+import type { WorkKind } from '../longWork/workKind.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { fullCatalogue } from '../setting/settings.ts';
-import { versionsOf } from '../setting/versions.ts';
+import { fullCatalogue } from '../setting/repository/settings.ts';
+import { versionsOf } from '../setting/repository/versions.ts';
 import { insertDraft } from './draft.ts';
 import { rejudgeProcess } from './rejudgeProcess.ts';
+import { countOpenDeals, findProcesses, loadReasons, replaceReasons, seesDrafts } from './repository.ts';
 
 type Detail = TypeOf<typeof contract.detail>;
-
-interface SummaryRow {
-  readonly id: string;
-  readonly name: string;
-  readonly name_fold: string;
-  readonly kind: 'deal' | 'lead';
-  readonly closed: boolean;
-  readonly document: StoredDocument | null;
-  readonly live: string | null;
-  readonly draft_number: number | null;
-  readonly draft_saved: Date | null;
-  readonly open_deals: number;
-}
 
 /** Processes that the person may see, each with the open deals that they may see. */
 export async function listProcesses(
@@ -49,17 +41,7 @@ export async function listProcesses(
   query: { after?: string; limit?: number },
 ): Promise<unknown> {
   const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text'])];
-  const seen = visibleDeals(person);
-  const rows = await sql<SummaryRow>(
-    context.dataSource,
-    `select p.id, p.name, p.name_fold, p.kind, p.closed_to_new as closed, coalesce(l.document, d.document) as document, l.id as live, d.number as draft_number,
-       d.saved_at as draft_saved,
-       (select count(*)::int from deals d where d.process_id = p.id and d.status = 'open' and ${seen.condition}) as open_deals
-     from processes p left join process_versions l on l.process_id = p.id and l.state = 'live'
-     left join process_versions d on d.process_id = p.id and d.state = 'draft'
-     where (:after::text is null or p.name_fold > :after) and (l.id is not null or :administrator) order by p.name_fold limit :limit`,
-    { ...seen.parameters, after: cursor?.[0], limit: limit + 1, administrator: seesDrafts(person) },
-  );
+  const rows = await findProcesses(context.dataSource, person, limit + 1, cursor?.[0]);
   const versions = await versionsOf(
     context.dataSource,
     person,
@@ -89,47 +71,23 @@ export async function listProcesses(
   );
 }
 
-/** Drafts, and processes that were never published, are the administrators'. */
-const seesDrafts = (person: Person): boolean => person.role === 'administrator';
-
 /** A process with its versions and what stands beside them. */
-export async function getProcess(connection: Connection, person: Person, id: string): Promise<Detail> {
-  const [row] = await sql<{
-    id: string;
-    name: string;
-    kind: 'deal' | 'lead';
-    closed: boolean;
-    rules: Partial<HouseRules>;
-  }>(connection, `select id, name, kind, closed_to_new as closed, house_rules as rules from processes where id = :id`, {
-    id,
-  });
+export async function getProcess(connection: Connection, person: Person, id: ProcessId): Promise<Detail> {
+  const row = await manager(connection).getRepository(ProcessEntity).findOneBy({ id });
   const all = (await versionsOf(connection, person, [id])).map(({ process: _process, ...version }) => version);
   const versions = all.filter(({ state }) => state !== 'draft' || seesDrafts(person));
   if (!row || versions.length === 0) throw notFound('process');
   const live = versions.find(({ state }) => state === 'live');
-  const [content] = live
-    ? await sql<{ document: StoredDocument; fields: Field[] }>(
-        connection,
-        `select document, fields from process_versions where id = :id`,
-        { id: live.id },
-      )
-    : [];
+  const content = live && (await contentOf(connection, live.id));
   return {
     id,
     name: row.name,
     kind: row.kind,
-    closedToNew: row.closed,
-    houseRules: ruleLevels(row.rules),
+    closedToNew: row.closedToNew,
+    houseRules: ruleLevels(row.houseRules),
     reasons: await loadReasons(connection, id),
     versions,
-    live:
-      live && content
-        ? {
-            version: live,
-            document: readDocument(content.document),
-            fields: [...fullCatalogue(content.fields).values()],
-          }
-        : null,
+    live: live && content ? { version: live, ...content } : null,
     hasDraft: versions.some(({ state }) => state === 'draft'),
   };
 }
@@ -137,31 +95,27 @@ export async function getProcess(connection: Connection, person: Person, id: str
 const ruleLevels = (rules: Partial<HouseRules>): Detail['houseRules'] =>
   Object.fromEntries(HOUSE_RULES.map((rule) => [rule, rules[rule]?.level ?? 'off'])) as Detail['houseRules'];
 
-async function loadReasons(connection: Connection, process: string): Promise<Reason[]> {
-  return sql<Reason>(
-    connection,
-    `select id, outcome, name, case when asks_follow_up then 'asked' else 'not_asked' end as "followUp", case when withdrawn then 'yes' else 'no' end as withdrawn
-     from process_reasons where process_id = :process order by outcome desc, place`,
-    { process },
-  );
-}
-
-export async function getVersion(context: Context, person: Person, process: string, number: number): Promise<unknown> {
+export async function getVersion(
+  context: Context,
+  person: Person,
+  process: ProcessId,
+  number: number,
+): Promise<unknown> {
   const found = (await versionsOf(context.dataSource, person, [process])).find(
     (candidate) => candidate.number === number && candidate.state !== 'draft',
   );
   if (!found) throw notFound('version');
   const { process: _process, ...version } = found;
-  const [content] = await sql<{ document: StoredDocument; fields: Field[] }>(
-    context.dataSource,
-    `select document, fields from process_versions where id = :id`,
-    { id: version.id },
-  );
-  return {
-    version,
-    document: content && readDocument(content.document),
-    fields: [...fullCatalogue(content?.fields ?? []).values()],
-  };
+  return { version, ...(await contentOf(context.dataSource, version.id)) };
+}
+
+/** A version's document with all fields that it may ask for. */
+async function contentOf(
+  connection: Connection,
+  id: VersionId,
+): Promise<{ readonly document: ProcessDocument; readonly fields: readonly Field[] }> {
+  const { document, fields } = await manager(connection).getRepository(ProcessVersionEntity).findOneByOrFail({ id });
+  return { document, fields: [...fullCatalogue(fields).values()] };
 }
 
 /** Begins a process: a first draft with one stage, which works as it is. */
@@ -172,8 +126,8 @@ export async function addProcess(
   { name, kind, currency, firstStage }: TypeOf<typeof contract.newProcess>,
 ): Promise<Detail> {
   const now = clock.now();
-  const id = newId(now);
-  const document = newDocument(name, kind, currency, { id: newKey(), name: firstStage });
+  const id = newId<ProcessId>(now);
+  const document = newDocument(name, kind, currency, { id: newKey<StageId>(), name: firstStage });
   const problems = checkDocument(document, await presentCatalogue(tx));
   if (problems.length > 0)
     throw invalid(
@@ -182,7 +136,7 @@ export async function addProcess(
         detail,
       })),
     );
-  const [calendar] = await sql<{ id: string }>(tx, `select id from calendars order by name limit 1`);
+  const [calendar] = await tx.getRepository(CalendarEntity).find({ order: { name: 'ASC' }, take: 1 });
   const calendarId = calendar?.id ?? (await addPlainCalendar(tx, now));
   await tx
     .getRepository(ProcessEntity)
@@ -193,52 +147,64 @@ export async function addProcess(
 
 async function addPlainCalendar(tx: EntityManager, now: number): Promise<string> {
   const id = newId(now);
-  await sql(tx, `insert into calendars (id, name, working_weekdays) values (:id, 'Monday to Friday', '{1,2,3,4,5}')`, {
-    id,
-  });
+  await tx.getRepository(CalendarEntity).insert({ id, name: 'Monday to Friday', workingWeekdays: [1, 2, 3, 4, 5] });
   return id;
 }
 
-/** Changes what is not versioned, at once and logged before and after (S27); house rules are judged again. */
-export async function changeProcess(
-  context: Context,
-  person: Person,
-  id: string,
-  body: TypeOf<typeof contract.settings>,
-): Promise<Detail> {
-  const now = context.clock.now();
-  return inLongWork(context, async (tx) => {
-    const repository = tx.getRepository(ProcessEntity);
-    const row = await repository.findOne({ where: { id }, lock: { mode: 'for_no_key_update' } });
-    if (!row) throw notFound('process');
-    const before = await getProcess(tx, person, id);
-    const houseRules = body.houseRules ? newRules(row, body.houseRules, now) : row.houseRules;
-    await repository.update({ id }, { houseRules, closedToNew: body.closedToNew ?? row.closedToNew });
-    if (body.reasons) {
-      await requireOutcomes(tx, id, body.reasons);
-      await replaceReasons(tx, id, requireDistinct(body.reasons));
-    }
-    const after = await getProcess(tx, person, id);
-    const settings = ({ houseRules: rules, reasons, closedToNew }: Detail): object => ({
-      houseRules: rules,
-      reasons,
-      closedToNew,
-    });
-    await sql(
-      tx,
-      `insert into process_log (process_id, at, by_id, what, before, after) values (:id, :now, :by, 'settings', :before, :after)`,
-      {
-        id,
-        now: at(now),
-        by: person.id,
-        before: settings(before),
-        after: settings(after),
-      },
-    );
-    if (body.houseRules) await rejudgeProcess(tx, id, { by: personActor(person.id), happenedAt: now, recordedAt: now });
-    return after;
+type Settings = TypeOf<typeof contract.settings>;
+
+/** Changes what is not versioned and judges nothing, at once and logged before and after (S27). */
+export const changeProcess = (context: Context, person: Person, id: ProcessId, settings: Settings): Promise<Detail> =>
+  inCommand(context, async (tx) => {
+    await writeSettings(tx, id, settings, { by: person.id, now: context.clock.now() });
+    return getProcess(tx, person, id);
   });
+
+/** What changes settings with which every open deal is judged again. */
+export async function houseRulesToChange(tx: EntityManager, id: ProcessId, settings: Settings): Promise<AskedWork> {
+  if (!(await tx.getRepository(ProcessEntity).existsBy({ id }))) throw notFound('process');
+  if (settings.reasons) await requireReasons(tx, id, settings.reasons);
+  return { kind: 'house_rules', subject: id, request: settings, total: await countOpenDeals(tx, id) };
 }
+
+/** Changes settings, house rules among them; all open deals are judged by these. */
+export const houseRulesWork: WorkKind<Settings, ProcessId> = {
+  kind: 'house_rules',
+  run: async (tx, { subject: id, request, by, now, progress }) => {
+    await writeSettings(tx, id, request, { by, now });
+    return rejudgeProcess(tx, id, { by: personActor(by), happenedAt: now, recordedAt: now }, progress);
+  },
+};
+
+async function requireProcess(tx: EntityManager, id: ProcessId): Promise<ProcessRow> {
+  const row = await tx.getRepository(ProcessEntity).findOne({ where: { id }, lock: { mode: 'for_no_key_update' } });
+  if (!row) throw notFound('process');
+  return row;
+}
+
+async function writeSettings(
+  tx: EntityManager,
+  id: ProcessId,
+  settings: Settings,
+  { by, now }: { readonly by: string; readonly now: number },
+): Promise<void> {
+  const row = await requireProcess(tx, id);
+  const before = await settingsOf(tx, row);
+  const houseRules = settings.houseRules ? newRules(row, settings.houseRules, now) : row.houseRules;
+  const closedToNew = settings.closedToNew ?? row.closedToNew;
+  await tx.getRepository(ProcessEntity).update({ id }, { houseRules, closedToNew });
+  if (settings.reasons) await replaceReasons(tx, id, await requireReasons(tx, id, settings.reasons));
+  const after = await settingsOf(tx, { ...row, houseRules, closedToNew });
+  await tx
+    .getRepository(ProcessLogEntryEntity)
+    .insert({ processId: id, at: at(now), byId: by, what: 'settings', before, after });
+}
+
+const settingsOf = async (tx: EntityManager, { id, houseRules, closedToNew }: ProcessRow): Promise<object> => ({
+  houseRules: ruleLevels(houseRules),
+  reasons: await loadReasons(tx, id),
+  closedToNew,
+});
 
 /** A rule that is switched on counts from now; one that only changes level keeps its beginning. */
 function newRules(row: ProcessRow, levels: Detail['houseRules'], now: number): Partial<HouseRules> {
@@ -249,42 +215,20 @@ function newRules(row: ProcessRow, levels: Detail['houseRules'], now: number): P
   return Object.fromEntries(entries);
 }
 
-/** Throws where a reason is of an outcome that the process has never had. */
-async function requireOutcomes(tx: EntityManager, process: string, reasons: readonly Reason[]): Promise<void> {
-  const rows = await sql<{ document: StoredDocument }>(
-    tx,
-    `select document from process_versions where process_id = :process`,
-    { process },
-  );
-  const known = new Set(rows.flatMap(({ document }) => readDocument(document).outcomes.map(({ id }) => id)));
+/** Throws where a reason is of an outcome that the process has never had, or two have one id. */
+async function requireReasons(
+  tx: EntityManager,
+  process: ProcessId,
+  reasons: readonly Reason[],
+): Promise<readonly Reason[]> {
+  const versions = await tx
+    .getRepository(ProcessVersionEntity)
+    .find({ where: { processId: process }, select: { id: true, document: true } });
+  const known = new Set(versions.flatMap(({ document }) => document.outcomes.map(({ id }) => id)));
   const strange = reasons.findIndex(({ outcome }) => !known.has(outcome));
   if (strange >= 0)
     throw invalid([{ pointer: `/reasons/${strange}/outcome`, detail: 'The process has no such outcome.' }]);
-}
-
-/** Throws where two reasons have one id. */
-function requireDistinct(reasons: readonly Reason[]): readonly Reason[] {
   const twice = reasons.findIndex(({ id }, place) => reasons.findIndex((other) => other.id === id) < place);
   if (twice >= 0) throw invalid([{ pointer: `/reasons/${twice}/id`, detail: 'Two reasons have the same id.' }]);
   return reasons;
-}
-
-/** Reasons that are left out are withdrawn, and kept where they were used (S26). */
-async function replaceReasons(tx: EntityManager, process: string, reasons: readonly Reason[]): Promise<void> {
-  await sql(tx, `update process_reasons set withdrawn = true where process_id = :process`, { process });
-  const rows = reasons.map(({ id, outcome, name, followUp, withdrawn }, place) => ({
-    process_id: process,
-    id,
-    outcome,
-    name,
-    asks_follow_up: followUp === 'asked',
-    withdrawn: withdrawn === 'yes',
-    place,
-  }));
-  await sql(
-    tx,
-    `insert into process_reasons select * from jsonb_populate_recordset(null::process_reasons, :rows)
-     on conflict (process_id, id) do update set name = excluded.name, asks_follow_up = excluded.asks_follow_up, withdrawn = excluded.withdrawn, place = excluded.place`,
-    { rows },
-  );
 }

@@ -3,8 +3,8 @@ import { type Role, SESSION_COOKIE, TOKEN_HEADER } from '@ladder/contract';
 import { parse as parseCookies } from 'cookie';
 import type { Request } from 'express';
 import type { Context } from '../context.ts';
-import { at, sql } from '../db/sql.ts';
 import { Problem } from '../problems/problem.ts';
+import { noteUse, sessionByToken } from './repository.ts';
 
 /** The person who asks. */
 export interface Person {
@@ -30,15 +30,6 @@ export async function personOf(context: Context, request: Request): Promise<Pers
   return session.person;
 }
 
-interface SessionRow {
-  readonly id: string;
-  readonly name: string;
-  readonly role: Role;
-  readonly csrf: string;
-  readonly used: Date;
-  readonly teams: readonly string[];
-}
-
 /** The session of a token that has not expired and was not left unused too long. */
 export async function findSession(
   context: Context,
@@ -46,27 +37,15 @@ export async function findSession(
 ): Promise<{ person: Person; csrf: string } | null> {
   if (!token) return null;
   const now = context.clock.now();
-  const [row] = await sql<SessionRow>(
-    context.dataSource,
-    `select p.id, p.name, p.role, s.csrf, s.used_at as used, array(select team_id::text from team_members where person_id = p.id order by 1) as teams
-     from sessions s join people p on p.id = s.person_id
-     where s.token_hash = :hash and s.expires_at > :now and s.used_at > :idle and p.active`,
-    { hash: hashToken(token), now: at(now), idle: at(now - context.sessionIdleMs) },
-  );
+  const row = await sessionByToken(context.dataSource, hashToken(token), now, context.sessionIdleMs);
   if (!row) return null;
   const { csrf, used, ...person } = row;
-  if (now - used.getTime() > USED_STEP_MS) await noteUse(context, token, now);
+  if (now - used.getTime() > USED_STEP_MS) await noteUse(context.dataSource, hashToken(token), now);
   return { person, csrf };
 }
 
 /** A session's use is written down now and then, not with every request. */
 const USED_STEP_MS = 60_000;
-
-const noteUse = (context: Context, token: string, now: number): Promise<unknown> =>
-  sql(context.dataSource, `update sessions set used_at = :now where token_hash = :hash and used_at < :now`, {
-    now: at(now),
-    hash: hashToken(token),
-  });
 
 function sameText(a: string, b: string): boolean {
   const [left, right] = [hashToken(a), hashToken(b)];

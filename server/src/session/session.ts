@@ -1,14 +1,15 @@
 import { randomBytes } from 'node:crypto';
-import type { people, Role, TypeOf } from '@ladder/contract';
+import { DEMO_PASSWORD, type people, type TypeOf } from '@ladder/contract';
 import { foldText, localDay } from '@ladder/core';
 import { hash, verify } from '@node-rs/argon2';
+import { Not } from 'typeorm';
 import { type Context, inCommand } from '../context.ts';
 import { PersonEntity } from '../db/entities/person.ts';
 import { SessionEntity } from '../db/entities/session.ts';
-import { at, sql } from '../db/sql.ts';
+import { at } from '../db/sql.ts';
 import { invalid, Problem } from '../problems/problem.ts';
-import { organisation } from './organisation.ts';
 import { findSession, hashToken, type Person } from './person.ts';
+import { organisation, peopleByRole } from './repository.ts';
 import { countTry, forgetTries } from './signInTries.ts';
 
 const SESSION_MS = 14 * 24 * 3_600_000;
@@ -52,10 +53,7 @@ export async function changeOwnPassword(
   const passwordHash = await hash(next);
   await inCommand(context, async (tx) => {
     await tx.getRepository(PersonEntity).update({ id: person.id }, { passwordHash });
-    await sql(tx, `delete from sessions where person_id = :person and token_hash <> :own`, {
-      person: person.id,
-      own: hashToken(token ?? ''),
-    });
+    await tx.getRepository(SessionEntity).delete({ personId: person.id, tokenHash: Not(hashToken(token ?? '')) });
   });
 }
 
@@ -91,16 +89,10 @@ export async function signOut(context: Context, token: string | null): Promise<v
   if (token) await context.dataSource.getRepository(SessionEntity).delete({ tokenHash: hashToken(token) });
 }
 
-/** The password of every person of the demo company, which is loaded on a private database only. */
-export const DEMO_PASSWORD = 'glasshouse';
-
 /** The demo company's people, offered only where the demo is loaded and the server is reached from this machine alone. */
 export async function demoOffers(context: Context): Promise<TypeOf<typeof people.offers>> {
   const { demo } = await organisation(context.dataSource);
   if (!demo || context.reach !== 'loopback') return { available: false, people: [] };
-  const rows = await sql<{ name: string; role: Role; title: string; email: string }>(
-    context.dataSource,
-    `select name, role, title, email from people where active order by array_position(array['administrator', 'manager', 'seller', 'viewer'], role), name`,
-  );
+  const rows = await peopleByRole(context.dataSource);
   return { available: true, people: rows.map((row) => ({ ...row, password: DEMO_PASSWORD })) };
 }

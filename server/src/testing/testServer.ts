@@ -1,4 +1,5 @@
 import type { Role } from '@ladder/contract';
+import type { StageId } from '@ladder/core';
 import {
   DOCUMENT_FORMAT,
   type Field,
@@ -42,7 +43,7 @@ export const FIELDS: readonly Field[] = [
 ];
 
 export const stage = (stageId: string, name: string, more: Partial<Stage> = {}): Stage => ({
-  id: stageId,
+  id: stageId as StageId,
   name,
   purpose: '',
   chance: 50,

@@ -18,9 +18,6 @@ export function rememberToken(csrf: string | null): void {
   token = csrf;
 }
 
-/** Headers that a change must carry, for the few requests that do not go through the store. */
-export const changeHeaders = (): Record<string, string> => (token ? { [TOKEN_HEADER]: token } : {});
-
 const ask = fetchBaseQuery({
   baseUrl: '/api/v1',
   prepareHeaders: (headers) => {
@@ -54,7 +51,7 @@ const askPatiently: typeof ask = async (request, context, options) => {
 /** Sends a request marked as one press with its key; it keeps the key until it is answered for good. */
 const askKeyed: typeof ask = async (request, context, options) => {
   if (typeof request === 'string' || !isPress(request.headers)) return ask(request, context, options);
-  const press = JSON.stringify([request.method, request.url, request.body ?? null]);
+  const press = JSON.stringify([request.method, request.url, bodyOf(request.body)]);
   const { 'X-Press': _mark, ...own } = request.headers as Record<string, string>;
   const headers = { ...own, 'Idempotency-Key': keyOfPress(press, Date.now()) };
   const answer = await ask({ ...request, headers }, context, options);
@@ -64,8 +61,15 @@ const askKeyed: typeof ask = async (request, context, options) => {
   return answer;
 };
 
+/** What tells one body from another; a file is not read for it. */
+const bodyOf = (body: unknown): unknown =>
+  body instanceof File ? [body.name, body.size, body.lastModified] : (body ?? null);
+
 /** Marks a request as one press of someone's: repeated after its answer was lost, it is done once. */
 export const PRESS = { 'X-Press': 'one' } as const;
+
+/** Marks a long command that is answered as soon as it has begun (RFC 7240). */
+export const AT_ONCE = { Prefer: 'respond-async' } as const;
 
 const isPress = (headers: unknown): boolean => typeof headers === 'object' && headers !== null && 'X-Press' in headers;
 
@@ -82,6 +86,7 @@ export const TAGS = [
   'Party',
   'People',
   'Rates',
+  'Work',
 ] as const;
 
 /** Everything the server tells; features add their endpoints. */

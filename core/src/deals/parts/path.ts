@@ -1,4 +1,5 @@
 import type { MoveKind } from '../../gate/route.ts';
+import type { StageId } from '../../ids.ts';
 import type { Instant } from '../../time/day.ts';
 import type { Actor } from '../actor.ts';
 import type { DealPart } from './part.ts';
@@ -7,11 +8,11 @@ import type { DealPart } from './part.ts';
 export interface PathStep {
   readonly seq: number;
   readonly kind: MoveKind;
-  readonly from: string | null;
-  readonly to: string | null;
+  readonly from: StageId | null;
+  readonly to: StageId | null;
   /** The outcome of a closing; left out in paths of the time when there were but two, and told by the kind. */
   readonly outcome?: string;
-  readonly over: readonly string[];
+  readonly over: readonly StageId[];
   /** Requirements that a skip passed over, or a forced move left open: what the finding about how it entered is about (S17). */
   readonly owes: readonly string[];
   /** Those among them that a process which flags skips asks until they are met, wherever the deal goes (S8). */

@@ -1,3 +1,4 @@
+import type { StageId } from '../../ids.ts';
 import type { ProcessDocument } from '../../processes/document.ts';
 import type { Instant } from '../../time/day.ts';
 import type { Actor } from '../actor.ts';
@@ -45,5 +46,5 @@ export function tickedItems(deal: TicksCarried & VisitsCarried, document: Proces
   );
 }
 
-const latestVisitSeq = ({ visits }: VisitsCarried, stage: string | undefined): number =>
+const latestVisitSeq = ({ visits }: VisitsCarried, stage: StageId | undefined): number =>
   visits.findLast((visit) => visit.stage === stage && visit.takenBack === 'no')?.seq ?? 0;

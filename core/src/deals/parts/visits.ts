@@ -1,10 +1,11 @@
+import type { StageId } from '../../ids.ts';
 import { type Day, dayNumber, type Instant } from '../../time/day.ts';
 import type { FactPart } from './part.ts';
 
 /** One stay in a stage, half-open in time, so that a same-day move is not counted twice. */
 export interface Visit {
   readonly seq: number;
-  readonly stage: string;
+  readonly stage: StageId;
   readonly enteredAt: Instant;
   readonly enteredDay: Day;
   /** Null while the deal is there. */

@@ -1,9 +1,11 @@
 import type { Field } from '@ladder/core';
+import { FIELD_HOLDERS, type FieldHolder } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
+import { oneOf } from './oneOf.ts';
 
 export interface FieldRow {
   id: string;
-  holder: string;
+  holder: FieldHolder;
   type: string;
   name: string;
   nameFold: string;
@@ -17,14 +19,16 @@ export const FieldEntity = new EntitySchema<FieldRow>({
   name: 'field',
   tableName: 'fields',
   columns: {
-    id: { type: 'text', primary: true },
+    id: { type: 'text', primary: true, collation: 'C' },
     holder: { type: 'text' },
     type: { type: 'text' },
     name: { type: 'text' },
-    nameFold: { type: 'text', name: 'name_fold' },
+    nameFold: { type: 'text', collation: 'C' },
     definition: { type: 'jsonb' },
-    searchable: { type: 'boolean' },
-    firstUsedAt: { type: 'timestamptz', name: 'first_used_at', nullable: true },
+    searchable: { type: 'boolean', default: false },
+    firstUsedAt: { type: 'timestamptz', nullable: true },
     place: { type: 'integer' },
   },
+  uniques: [{ name: 'fields_holder_name_fold_key', columns: ['holder', 'nameFold'] }],
+  checks: [oneOf('fields_holder_check', 'holder', FIELD_HOLDERS)],
 });

@@ -1,18 +1,86 @@
+import { ActivityEntity } from './activity.ts';
+import { CalendarEntity } from './calendar.ts';
+import { ContactEntity } from './contact.ts';
 import { CustomerEntity } from './customer.ts';
+import { DealEntity } from './deal.ts';
+import { DealHeadEntity } from './dealHead.ts';
+import { DealSpanEntity } from './dealSpan.ts';
+import { DocumentEntity } from './document.ts';
+import { DocumentChunkEntity } from './documentChunk.ts';
+import { DueWorkEntity } from './dueWork.ts';
 import { FieldEntity } from './field.ts';
+import { FindingEntity } from './finding.ts';
+import { IdempotencyKeyEntity } from './idempotencyKey.ts';
+import { ImportEntity } from './import.ts';
+import { ImportBadRowEntity } from './importBadRow.ts';
+import { ImportChunkEntity } from './importChunk.ts';
+import { ImportUpdateEntity } from './importUpdate.ts';
+import { JournalCheckpointEntity } from './journalCheckpoint.ts';
+import { JournalCheckpointHeadEntity } from './journalCheckpointHead.ts';
+import { JournalEntryEntity } from './journalEntry.ts';
+import { JournalTextEntity } from './journalText.ts';
+import { LongWorkEntity } from './longWork.ts';
+import { MoveEntity } from './move.ts';
+import { OrganisationEntity } from './organisation.ts';
+import { OutgoingMessageEntity } from './outgoingMessage.ts';
 import { PersonEntity } from './person.ts';
 import { ProcessEntity } from './process.ts';
+import { ProcessLogEntryEntity } from './processLogEntry.ts';
+import { ProcessReasonEntity } from './processReason.ts';
 import { ProcessVersionEntity } from './processVersion.ts';
+import { RateEntity } from './rate.ts';
+import { RefusalEntity } from './refusal.ts';
 import { SessionEntity } from './session.ts';
+import { SignInTryEntity } from './signInTry.ts';
+import { StepRunEntity } from './stepRun.ts';
+import { TaskEntity } from './task.ts';
 import { TeamEntity } from './team.ts';
+import { TeamMemberEntity } from './teamMember.ts';
+import { TickEntity } from './tick.ts';
+import { VisitEntity } from './visit.ts';
+import { WaiverEntity } from './waiver.ts';
 
-/** The tables that are read and written a row at a time; deals and their history are written as sets, in SQL. */
+/** Every table. Deals and their history are written as sets, in SQL; whatever is read and written a row at a time goes through these. */
 export const entities = [
+  ActivityEntity,
+  CalendarEntity,
+  ContactEntity,
   CustomerEntity,
+  DealEntity,
+  DealHeadEntity,
+  DealSpanEntity,
+  DocumentEntity,
+  DocumentChunkEntity,
+  DueWorkEntity,
   FieldEntity,
+  FindingEntity,
+  IdempotencyKeyEntity,
+  ImportEntity,
+  ImportBadRowEntity,
+  ImportChunkEntity,
+  ImportUpdateEntity,
+  JournalCheckpointEntity,
+  JournalCheckpointHeadEntity,
+  JournalEntryEntity,
+  JournalTextEntity,
+  LongWorkEntity,
+  MoveEntity,
+  OrganisationEntity,
+  OutgoingMessageEntity,
   PersonEntity,
   ProcessEntity,
+  ProcessLogEntryEntity,
+  ProcessReasonEntity,
   ProcessVersionEntity,
+  RateEntity,
+  RefusalEntity,
   SessionEntity,
+  SignInTryEntity,
+  StepRunEntity,
+  TaskEntity,
   TeamEntity,
+  TeamMemberEntity,
+  TickEntity,
+  VisitEntity,
+  WaiverEntity,
 ];

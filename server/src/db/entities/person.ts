@@ -1,5 +1,6 @@
-import type { Role } from '@ladder/contract';
+import { ROLES, type Role } from '@ladder/contract';
 import { EntitySchema } from 'typeorm';
+import { oneOf } from './oneOf.ts';
 
 export interface PersonRow {
   id: string;
@@ -17,12 +18,15 @@ export const PersonEntity = new EntitySchema<PersonRow>({
   tableName: 'people',
   columns: {
     id: { type: 'uuid', primary: true },
-    name: { type: 'text' },
+    name: { type: 'text', collation: 'C' },
     email: { type: 'text' },
-    emailFold: { type: 'text', name: 'email_fold' },
-    title: { type: 'text' },
+    emailFold: { type: 'text', collation: 'C' },
+    title: { type: 'text', default: '' },
     role: { type: 'text' },
-    passwordHash: { type: 'text', name: 'password_hash' },
-    active: { type: 'boolean' },
+    passwordHash: { type: 'text' },
+    active: { type: 'boolean', default: true },
   },
+  uniques: [{ name: 'people_email_fold_key', columns: ['emailFold'] }],
+  checks: [oneOf('people_role_check', 'role', ROLES)],
+  indices: [{ name: 'people_by_name', columns: ['name', 'id'] }],
 });

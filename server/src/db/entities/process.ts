@@ -1,8 +1,10 @@
-import type { HouseRules, ProcessKind } from '@ladder/core';
+import type { HouseRules, ProcessId } from '@ladder/core';
+import { PROCESS_KINDS, type ProcessKind } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
+import { oneOf } from './oneOf.ts';
 
 export interface ProcessRow {
-  id: string;
+  id: ProcessId;
   name: string;
   nameFold: string;
   kind: ProcessKind;
@@ -10,6 +12,10 @@ export interface ProcessRow {
   closedToNew: boolean;
   /** A rule that is off may be left out. */
   houseRules: Partial<HouseRules>;
+  access: unknown;
+  assignment: unknown;
+  waiverRights: unknown;
+  cardLayout: unknown;
 }
 
 export const ProcessEntity = new EntitySchema<ProcessRow>({
@@ -17,11 +23,25 @@ export const ProcessEntity = new EntitySchema<ProcessRow>({
   tableName: 'processes',
   columns: {
     id: { type: 'uuid', primary: true },
-    name: { type: 'text' },
-    nameFold: { type: 'text', name: 'name_fold' },
+    name: { type: 'text', collation: 'C' },
+    nameFold: { type: 'text', collation: 'C' },
     kind: { type: 'text' },
-    calendarId: { type: 'uuid', name: 'calendar_id' },
-    closedToNew: { type: 'boolean', name: 'closed_to_new' },
-    houseRules: { type: 'jsonb', name: 'house_rules' },
+    calendarId: { type: 'uuid' },
+    closedToNew: { type: 'boolean', default: false },
+    houseRules: { type: 'jsonb', default: () => "'{}'" },
+    access: { type: 'jsonb', default: () => "'{}'" },
+    assignment: { type: 'jsonb', default: () => '\'{"by": "hand"}\'' },
+    waiverRights: { type: 'jsonb', default: () => "'{}'" },
+    cardLayout: { type: 'jsonb', default: () => "'{}'" },
   },
+  uniques: [{ name: 'processes_name_fold_key', columns: ['nameFold'] }],
+  checks: [oneOf('processes_kind_check', 'kind', PROCESS_KINDS)],
+  foreignKeys: [
+    {
+      name: 'processes_calendar_id_fkey',
+      target: 'calendar',
+      columnNames: ['calendarId'],
+      referencedColumnNames: ['id'],
+    },
+  ],
 });

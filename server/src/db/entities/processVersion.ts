@@ -1,36 +1,61 @@
+import type { ProcessId, VersionId } from '@ladder/core';
 import { type ChangedRequirements, type Field, type ProcessDocument, readDocument } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
+import { oneOf } from './oneOf.ts';
+
+const STORED_VERSION_STATES = ['draft', 'live', 'superseded'] as const;
+type StoredVersionState = (typeof STORED_VERSION_STATES)[number];
 
 export interface ProcessVersionRow {
-  id: string;
-  processId: string;
+  id: VersionId;
+  processId: ProcessId;
   number: number;
   /** `superseded` reads as *in use* while open deals follow it, else as *past*. */
-  state: 'draft' | 'live' | 'superseded';
+  state: StoredVersionState;
   document: ProcessDocument;
   fields: readonly Field[];
-  /** The days of grace that its publish gave. */
-  grace: { readonly until: number; readonly changed: Readonly<Record<string, ChangedRequirements>> } | null;
   revision: number;
   savedAt: Date;
   publishedAt: Date | null;
   publishedBy: string | null;
+  /** The days of grace that its publish gave. */
+  grace: { readonly until: number; readonly changed: Readonly<Record<string, ChangedRequirements>> } | null;
 }
 
 export const ProcessVersionEntity = new EntitySchema<ProcessVersionRow>({
-  name: 'process_version',
+  name: 'processVersion',
   tableName: 'process_versions',
   columns: {
     id: { type: 'uuid', primary: true },
-    processId: { type: 'uuid', name: 'process_id' },
+    processId: { type: 'uuid' },
     number: { type: 'integer' },
     state: { type: 'text' },
     document: { type: 'jsonb', transformer: { from: readDocument, to: (document: ProcessDocument) => document } },
-    fields: { type: 'jsonb' },
+    fields: { type: 'jsonb', default: () => "'[]'" },
+    revision: { type: 'integer', default: 1 },
+    savedAt: { type: 'timestamptz' },
+    publishedAt: { type: 'timestamptz', nullable: true },
+    publishedBy: { type: 'uuid', nullable: true },
     grace: { type: 'jsonb', nullable: true },
-    revision: { type: 'integer' },
-    savedAt: { type: 'timestamptz', name: 'saved_at' },
-    publishedAt: { type: 'timestamptz', name: 'published_at', nullable: true },
-    publishedBy: { type: 'uuid', name: 'published_by', nullable: true },
   },
+  uniques: [{ name: 'process_versions_process_id_number_key', columns: ['processId', 'number'] }],
+  checks: [oneOf('process_versions_state_check', 'state', STORED_VERSION_STATES)],
+  foreignKeys: [
+    {
+      name: 'process_versions_process_id_fkey',
+      target: 'process',
+      columnNames: ['processId'],
+      referencedColumnNames: ['id'],
+    },
+    {
+      name: 'process_versions_published_by_fkey',
+      target: 'person',
+      columnNames: ['publishedBy'],
+      referencedColumnNames: ['id'],
+    },
+  ],
+  indices: [
+    { name: 'process_versions_one_draft', columns: ['processId'], unique: true, where: "(state = 'draft'::text)" },
+    { name: 'process_versions_one_live', columns: ['processId'], unique: true, where: "(state = 'live'::text)" },
+  ],
 });

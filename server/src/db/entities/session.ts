@@ -5,19 +5,26 @@ export interface SessionRow {
   personId: string;
   csrf: string;
   createdAt: Date;
-  usedAt: Date;
   expiresAt: Date;
+  usedAt: Date;
 }
 
 export const SessionEntity = new EntitySchema<SessionRow>({
   name: 'session',
   tableName: 'sessions',
   columns: {
-    tokenHash: { type: 'bytea', name: 'token_hash', primary: true },
-    personId: { type: 'uuid', name: 'person_id' },
+    tokenHash: { type: 'bytea', primary: true },
+    personId: { type: 'uuid' },
     csrf: { type: 'text' },
-    createdAt: { type: 'timestamptz', name: 'created_at' },
-    usedAt: { type: 'timestamptz', name: 'used_at' },
-    expiresAt: { type: 'timestamptz', name: 'expires_at' },
+    createdAt: { type: 'timestamptz' },
+    expiresAt: { type: 'timestamptz' },
+    usedAt: { type: 'timestamptz' },
   },
+  foreignKeys: [
+    { name: 'sessions_person_id_fkey', target: 'person', columnNames: ['personId'], referencedColumnNames: ['id'] },
+  ],
+  indices: [
+    { name: 'sessions_by_expiry', columns: ['expiresAt'] },
+    { name: 'sessions_by_person', columns: ['personId'] },
+  ],
 });

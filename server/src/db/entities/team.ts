@@ -11,7 +11,8 @@ export const TeamEntity = new EntitySchema<TeamRow>({
   tableName: 'teams',
   columns: {
     id: { type: 'uuid', primary: true },
-    name: { type: 'text' },
-    nameFold: { type: 'text', name: 'name_fold' },
+    name: { type: 'text', collation: 'C' },
+    nameFold: { type: 'text', collation: 'C' },
   },
+  uniques: [{ name: 'teams_name_fold_key', columns: ['nameFold'] }],
 });

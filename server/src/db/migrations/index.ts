@@ -4,6 +4,8 @@ import { SessionsAndAccess1700000000003 } from './0003-sessions-and-access.ts';
 import { JournalCheckpoints1700000000004 } from './0004-journal-checkpoints.ts';
 import { Outcomes1700000000005 } from './0005-outcomes.ts';
 import { Actors1700000000006 } from './0006-actors.ts';
+import { LongWork1700000000007 } from './0007-long-work.ts';
+import { Beginnings1700000000008 } from './0008-beginnings.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -13,4 +15,6 @@ export const migrations = [
   JournalCheckpoints1700000000004,
   Outcomes1700000000005,
   Actors1700000000006,
+  LongWork1700000000007,
+  Beginnings1700000000008,
 ];

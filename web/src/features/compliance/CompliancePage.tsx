@@ -1,3 +1,4 @@
+import { skipToken } from '@reduxjs/toolkit/query/react';
 import '../deals/deals.css';
 import './compliance.css';
 import { FINDING_NAMES, type FindingKind } from '@ladder/core';
@@ -14,7 +15,7 @@ import { FindingsList } from './FindingsList.tsx';
 export function CompliancePage() {
   const choice = useMeasureChoice();
   const { process, filters } = choice;
-  const { data, error, isLoading } = useGetComplianceQuery({ process: process?.id ?? '', filters }, { skip: !process });
+  const { data, error, isLoading } = useGetComplianceQuery(process ? { process: process.id, filters } : skipToken);
   return (
     <>
       <header className="page-head">

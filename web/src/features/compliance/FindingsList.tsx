@@ -1,3 +1,4 @@
+import type { StageId } from '@ladder/core';
 import { FINDING_NAMES } from '@ladder/core';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -7,6 +8,7 @@ import { countOf, dayOf, shortDay, shortValue } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
+import { PlainTable } from '../../parts/PlainTable.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
 import type { MeasureChoice } from '../processes/ProcessBar.tsx';
 import { type ComplianceSummary, type FindingRow, useListFindingsInfiniteQuery } from './complianceApi.ts';
@@ -17,24 +19,17 @@ export function FindingsList({ summary, choice }: { summary: ComplianceSummary; 
   const list = useListFindingsInfiniteQuery({
     process: summary.process.id,
     filters: choice.filters,
-    ...(stage ? { stage } : {}),
+    ...(stage ? { stage: stage as StageId } : {}),
     ...(kind ? { kind } : {}),
   });
   const { data, error, isLoading } = list;
   const rows = data?.pages.flatMap(({ items }) => items) ?? [];
-  const stageName = summary.stages.find(({ id }) => id === stage)?.name;
-  const kindName = summary.kinds.find((one) => one === kind);
-  const title =
-    [stageName, kindName && FINDING_NAMES[kindName].toLowerCase()].filter((part) => part).join(': ') || 'All findings';
+  const shown = list.hasNextPage ? `the first ${rows.length}` : countOf(rows.length, 'finding');
   return (
     <section className="findings" aria-labelledby="findings-title">
       <header>
-        <h2 id="findings-title">{title}</h2>
-        {data && (
-          <span className="muted small">
-            {list.hasNextPage ? `the first ${rows.length}` : countOf(rows.length, 'finding')}, those that hold first
-          </span>
-        )}
+        <h2 id="findings-title">{titleOf(summary, stage, kind)}</h2>
+        {data && <span className="muted small">{shown}, those that hold first</span>}
         {(stage || kind) && (
           <Button variant="link" onClick={() => choice.choose({ stage: null, kind: null })}>
             Show all
@@ -43,32 +38,32 @@ export function FindingsList({ summary, choice }: { summary: ComplianceSummary; 
       </header>
       {isLoading && <Loading />}
       <ErrorNotice error={error} />
-      {data && rows.length === 0 && (
-        <div className="empty">
-          <h2>Nothing found</h2>
-          <p>Every deal here does as the process says.</p>
-        </div>
-      )}
-      {rows.length > 0 && (
-        <table className="plain">
-          <thead>
-            <tr>
-              <th>Deal, owner</th>
-              <th>Stage</th>
-              <th>What is needed, and what is so</th>
-              <th>Since</th>
-              <th className="num">At stake</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <Row key={`${row.deal.id} ${row.finding.key}`} row={row} summary={summary} />
-            ))}
-          </tbody>
-        </table>
-      )}
+      {data && <Rows rows={rows} summary={summary} />}
       <ShowMore list={list} />
     </section>
+  );
+}
+
+function titleOf({ stages, kinds }: ComplianceSummary, stage: string | null, kind: string | null): string {
+  const kindName = kinds.find((one) => one === kind);
+  const parts = [stages.find(({ id }) => id === stage)?.name, kindName && FINDING_NAMES[kindName].toLowerCase()];
+  return parts.filter((part) => part).join(': ') || 'All findings';
+}
+
+function Rows({ rows, summary }: { rows: readonly FindingRow[]; summary: ComplianceSummary }) {
+  if (rows.length === 0)
+    return (
+      <div className="empty">
+        <h2>Nothing found</h2>
+        <p>Every deal here does as the process says.</p>
+      </div>
+    );
+  return (
+    <PlainTable heads={['Deal, owner', 'Stage', 'What is needed, and what is so', 'Since', 'At stake#']}>
+      {rows.map((row) => (
+        <Row key={`${row.deal.id} ${row.finding.key}`} row={row} summary={summary} />
+      ))}
+    </PlainTable>
   );
 }
 

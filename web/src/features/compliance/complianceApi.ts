@@ -1,4 +1,5 @@
 import type { endpoints } from '@ladder/contract';
+import type { ProcessId, StageId } from '@ladder/core';
 import { type AnswerOf, api, queryString } from '../../client/api.ts';
 
 type E = typeof endpoints;
@@ -12,13 +13,13 @@ interface MeasureFilters {
 
 const complianceApi = api.injectEndpoints({
   endpoints: (build) => ({
-    getCompliance: build.query<ComplianceSummary, { process: string; filters: MeasureFilters }>({
+    getCompliance: build.query<ComplianceSummary, { process: ProcessId; filters: MeasureFilters }>({
       query: ({ process, filters }) => `/processes/${process}/compliance${queryString({ ...filters })}`,
       providesTags: ['Deals'],
     }),
     listFindings: build.infiniteQuery<
       AnswerOf<E['listFindings']>,
-      { process: string; filters: MeasureFilters; stage?: string; kind?: string },
+      { process: ProcessId; filters: MeasureFilters; stage?: StageId; kind?: string },
       string | null
     >({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },

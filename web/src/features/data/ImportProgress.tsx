@@ -1,53 +1,20 @@
-import { useEffect, useState } from 'react';
-import { Button, ProgressBar } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
-import { api } from '../../client/api.ts';
-import { useAppDispatch } from '../../client/hooks.ts';
 import { countOf } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
-import { useGetImportQuery } from './importsApi.ts';
-
-const POLL_MS = 700;
+import { WorkUnderWay } from '../work/WorkProgress.tsx';
+import { type ImportView, useGetImportQuery } from './importsApi.ts';
 
 /** How far an import is, and what came of it. */
 export function ImportProgress({ id, onAgain }: { id: string; onAgain: () => void }) {
-  const dispatch = useAppDispatch();
-  const [isOver, setOver] = useState(false);
-  const { data } = useGetImportQuery(id, { pollingInterval: isOver ? 0 : POLL_MS });
-  const isRunning = data?.state === 'running';
-  const state = data?.state;
-  // When it ends, the list of imports below and everything that counts deals are out of date.
-  useEffect(() => {
-    if (state === undefined || state === 'running') return;
-    setOver(true);
-    dispatch(api.util.invalidateTags(['Import', 'Deals', 'Process', 'Party']));
-  }, [state, dispatch]);
+  const { data } = useGetImportQuery(id);
   if (!data) return <Loading />;
-  const total = data.rowsTotal ?? 0;
+  const isRunning = data.state === 'running';
   return (
     <section className="card import-progress" aria-labelledby="import-title">
       <h2 id="import-title">{data.fileName}</h2>
-      {isRunning && (
-        <>
-          <p role="status">
-            {data.rowsRead.toLocaleString('en-GB')} of {countOf(total, 'row')} read. You can leave this page; the import
-            goes on.
-          </p>
-          <ProgressBar now={total === 0 ? 0 : (data.rowsRead / total) * 100} aria-label="Rows read" />
-        </>
-      )}
-      {data.state === 'failed' && (
-        <p className="text-held" role="alert">
-          Nothing was imported. {data.failure}
-        </p>
-      )}
-      {data.state === 'done' && (
-        <p role="status">
-          <b>{countOf(data.created, 'deal')} new</b>, {data.updated} updated, {data.skipped} skipped, {data.bad} not
-          imported.
-        </p>
-      )}
-      {data.state === 'taken_back' && <p role="status">Taken back.</p>}
+      <WorkUnderWay subject={id} isExpected={isRunning} />
+      {!isRunning && <Outcome of={data} />}
       {!isRunning && (
         <div className="d-flex gap-2">
           {data.bad > 0 && (
@@ -65,4 +32,25 @@ export function ImportProgress({ id, onAgain }: { id: string; onAgain: () => voi
       )}
     </section>
   );
+}
+
+function Outcome({ of: { state, created, updated, skipped, bad, failure } }: { of: ImportView }) {
+  switch (state) {
+    case 'failed':
+      return (
+        <p className="text-held" role="alert">
+          Nothing was imported. {failure}
+        </p>
+      );
+    case 'done':
+      return (
+        <p role="status">
+          <b>{countOf(created, 'deal')} new</b>, {updated} updated, {skipped} skipped, {bad} not imported.
+        </p>
+      );
+    case 'taken_back':
+      return <p role="status">Taken back.</p>;
+    default:
+      return <p role="status">Stopped. Nothing was imported.</p>;
+  }
 }

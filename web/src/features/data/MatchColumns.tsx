@@ -1,9 +1,11 @@
+import type { StageId } from '@ladder/core';
 import { DATE_ORDERS, type DateOrder, DEAL_COLUMNS, type Field, type Stage } from '@ladder/core';
 import { useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemAt, problemOf } from '../../client/api.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf } from '../../parts/format.ts';
+import { Options } from '../../parts/Options.tsx';
 import { useGetProcessQuery } from '../processes/processesApi.ts';
 import {
   type ImportPreview,
@@ -112,12 +114,8 @@ function MatchTerms({ settings, stages, onChange }: MatchTermsProps) {
       </Form.Group>
       <Form.Group controlId="import-stage">
         <Form.Label>Rows that name no stage start in</Form.Label>
-        <Form.Select value={settings.stage} onChange={(event) => set({ stage: event.target.value })}>
-          {stages.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
+        <Form.Select value={settings.stage} onChange={(event) => set({ stage: event.target.value as StageId })}>
+          <Options of={stages} />
         </Form.Select>
       </Form.Group>
       <KnownChoice settings={settings} onChange={(known) => set({ known })} />

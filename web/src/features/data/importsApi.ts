@@ -1,5 +1,6 @@
 import type { endpoints, imports, TypeOf } from '@ladder/contract';
-import { type AnswerOf, api, changeHeaders, queryString } from '../../client/api.ts';
+import type { ProcessId } from '@ladder/core';
+import { type AnswerOf, api, PRESS, queryString } from '../../client/api.ts';
 
 type E = typeof endpoints;
 export type ImportView = TypeOf<typeof imports.summary>;
@@ -15,12 +16,12 @@ const importsApi = api.injectEndpoints({
       providesTags: ['Import'],
     }),
     getImport: build.query<ImportView, string>({ query: (id) => `/imports/${id}`, providesTags: ['Import'] }),
-    uploadImport: build.mutation<Uploaded, { file: File; process: string }>({
+    uploadImport: build.mutation<Uploaded, { file: File; process: ProcessId }>({
       query: ({ file, process }) => ({
         url: `/imports${queryString({ fileName: file.name, process })}`,
         method: 'POST',
         body: file,
-        headers: { ...changeHeaders(), 'Content-Type': 'text/csv' },
+        headers: { 'Content-Type': 'text/csv', ...PRESS },
       }),
       invalidatesTags: ['Import'],
     }),
@@ -28,12 +29,12 @@ const importsApi = api.injectEndpoints({
       query: ({ id, settings }) => ({ url: `/imports/${id}/preview`, method: 'POST', body: settings }),
     }),
     runImport: build.mutation<ImportView, { id: string; settings: ImportSettings }>({
-      query: ({ id, settings }) => ({ url: `/imports/${id}/run`, method: 'POST', body: settings }),
-      invalidatesTags: ['Import'],
+      query: ({ id, settings }) => ({ url: `/imports/${id}/run`, method: 'POST', body: settings, headers: PRESS }),
+      invalidatesTags: ['Import', 'Work'],
     }),
     takeBackImport: build.mutation<ImportView, string>({
-      query: (id) => ({ url: `/imports/${id}/take-back`, method: 'POST' }),
-      invalidatesTags: ['Import', 'Deals', 'Process'],
+      query: (id) => ({ url: `/imports/${id}/take-back`, method: 'POST', headers: PRESS }),
+      invalidatesTags: ['Import', 'Work'],
     }),
   }),
 });

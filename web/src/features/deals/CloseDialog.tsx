@@ -1,11 +1,16 @@
+import type { DealId } from '@ladder/core';
 import { outcomeOf } from '@ladder/core';
-import { type FormEvent, useState } from 'react';
+import type { FormEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
+import type { UseFormReturn } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { problemAt, problemOf } from '../../client/api.ts';
-import { useSession } from '../../client/session.ts';
+import { problemOf } from '../../client/api.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { boxProblem } from '../../parts/form/boxProblem.ts';
+import { TextField } from '../../parts/form/TextField.tsx';
+import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { countOf } from '../../parts/format.ts';
+import { Options } from '../../parts/Options.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
 import { isOpenItem } from './DropVerdict.tsx';
 import {
@@ -18,7 +23,7 @@ import {
 import { useSeenRevision } from './useSeenRevision.ts';
 
 interface CloseDialogProps {
-  readonly deal: string;
+  readonly deal: DealId;
   readonly outcome: string;
   readonly onClose: () => void;
 }
@@ -52,41 +57,31 @@ interface Closing {
 }
 
 function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
-  const [closing, setClosing] = useState<Closing>({ reason: '', followUp: '', text: '' });
-  const { close, error, isLoading } = useClosing(deal, outcome, onClose);
-  const set = (made: Partial<Closing>) => setClosing((old) => ({ ...old, ...made }));
+  const closing = useClosing(deal, outcome, onClose);
+  const { form, submit, error } = closing;
   const reasons = deal.reasons.filter((candidate) => candidate.outcome === outcome);
-  const chosen = reasons.find(({ id }) => id === closing.reason);
-  const problem = problemOf(error);
-  const part = { closing, set, problem };
-  const submit = (event: FormEvent) => {
+  const chosen = reasons.find(({ id }) => id === form.watch('reason'));
+  const send = (event: FormEvent) => {
     event.preventDefault();
-    void close(closing);
+    submit();
   };
   return (
-    <Form onSubmit={submit} noValidate>
+    <Form onSubmit={send} noValidate>
       <Modal.Body>
         <p>{deal.name}</p>
         <StillAsked verdict={verdict} />
-        {reasons.length > 0 && <ReasonChoice {...part} reasons={reasons} />}
-        {chosen?.followUp === 'asked' && <FollowUpDay {...part} />}
-        <Form.Group controlId="close-text">
-          <Form.Label>In your own words, if you like</Form.Label>
-          <Form.Control
-            as="textarea"
-            rows={2}
-            maxLength={2000}
-            value={closing.text}
-            onChange={(event) => set({ text: event.target.value })}
-          />
-        </Form.Group>
-        {problem && !problem.errors && !problem.verdict && <ErrorNotice error={error} />}
+        {reasons.length > 0 && <ReasonChoice form={form} reasons={reasons} />}
+        {chosen?.followUp === 'asked' && (
+          <TextField form={form} name="followUp" id="close-follow-up" label="Come back to it on" type="date" max={10} />
+        )}
+        <TextField form={form} name="text" id="close-text" label="In your own words, if you like" rows={2} max={2000} />
+        <ErrorNotice error={error} />
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-secondary" onClick={onClose}>
           Cancel
         </Button>
-        <Button type="submit" disabled={isLoading}>
+        <Button type="submit" disabled={form.formState.isSubmitting}>
           Close as {outcomeName(deal, outcome)}
         </Button>
       </Modal.Footer>
@@ -97,66 +92,45 @@ function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
 /** Closes the deal; a held closing leads to what is missing. */
 function useClosing(deal: DealDetail, outcome: string, onClose: () => void) {
   const navigate = useNavigate();
-  const [moveDeal, { error, isLoading }] = useMoveDealMutation();
+  const [moveDeal] = useMoveDealMutation();
   const seenRevision = useSeenRevision();
-  const close = async ({ reason, followUp, text }: Closing) => {
-    const body = {
+  const leave = async (search: string) => {
+    onClose();
+    await navigate(`/deals/${deal.id}${search}`);
+  };
+  return useBodyForm({
+    begin: { reason: '', followUp: '', text: '' } as Closing,
+    schema: (contract) => contract.deal.move,
+    toBody: ({ reason, followUp, text }) => ({
       target: { to: 'outcome' as const, outcome },
-      revision: await seenRevision(deal),
+      revision: deal.revision,
       ...(reason ? { reason } : {}),
       ...(followUp ? { followUp } : {}),
       ...(text.trim() ? { text: text.trim() } : {}),
-    };
-    const answer = await moveDeal({ deal: deal.id, body });
-    const held = problemOf(answer.error)?.verdict;
-    if (answer.error && !held) return;
-    onClose();
-    await navigate(held ? `/deals/${deal.id}?toward=${outcome}` : `/deals/${deal.id}`);
-  };
-  return { close, error, isLoading };
+    }),
+    send: async (body) => {
+      const answer = await moveDeal({ deal: deal.id, body: { ...body, revision: await seenRevision(deal) } });
+      const isHeld = problemOf(answer.error)?.verdict !== undefined;
+      if (isHeld) await leave(`?toward=${outcome}`);
+      return isHeld ? {} : answer;
+    },
+    onDone: (moved) => (moved ? leave('') : undefined),
+  });
 }
 
-interface ClosingPartProps {
-  readonly closing: Closing;
-  readonly set: (made: Partial<Closing>) => void;
-  readonly problem: ReturnType<typeof problemOf>;
+interface ReasonChoiceProps extends Pick<DealDetail, 'reasons'> {
+  readonly form: UseFormReturn<Closing>;
 }
 
-function ReasonChoice({ closing, set, problem, reasons }: ClosingPartProps & Pick<DealDetail, 'reasons'>) {
-  const wrong = problemAt(problem, '/reason');
+function ReasonChoice({ form, reasons }: ReasonChoiceProps) {
+  const wrong = boxProblem(form, 'reason');
   return (
     <Form.Group controlId="close-reason" className="mb-2">
       <Form.Label>Reason</Form.Label>
-      <Form.Select
-        value={closing.reason}
-        isInvalid={wrong !== undefined}
-        onChange={(event) => set({ reason: event.target.value })}
-      >
+      <Form.Select isInvalid={wrong !== undefined} {...form.register('reason')}>
         <option value="">Choose…</option>
-        {reasons.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
+        <Options of={reasons} />
       </Form.Select>
-      <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
-    </Form.Group>
-  );
-}
-
-function FollowUpDay({ closing, set, problem }: ClosingPartProps) {
-  const { organisation } = useSession();
-  const wrong = problemAt(problem, '/followUp');
-  return (
-    <Form.Group controlId="close-follow-up" className="mb-2">
-      <Form.Label>Come back to it on</Form.Label>
-      <Form.Control
-        type="date"
-        min={organisation.today}
-        value={closing.followUp}
-        isInvalid={wrong !== undefined}
-        onChange={(event) => set({ followUp: event.target.value })}
-      />
       <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
     </Form.Group>
   );

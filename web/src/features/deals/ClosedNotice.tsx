@@ -1,11 +1,11 @@
 import { outcomeOf } from '@ladder/core';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
-import { FormDialog } from '../../parts/FormDialog.tsx';
+import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { TextField } from '../../parts/form/TextField.tsx';
+import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { shortDay } from '../../parts/format.ts';
-import { TextField } from '../../parts/TextField.tsx';
 import { type DealDetail, useChangeFollowUpMutation } from './dealsApi.ts';
 
 /** How a deal closed, and when it is looked at again: of a closed deal that day alone can be changed. */
@@ -40,30 +40,24 @@ interface FollowUpDialogProps {
 }
 
 function FollowUpDialog({ deal, followUp, onClose }: FollowUpDialogProps) {
-  const [changeFollowUp, { error, isLoading }] = useChangeFollowUpMutation();
-  const [day, setDay] = useState(followUp ?? '');
-  const submit = async () => {
-    const answer = await changeFollowUp({ deal: deal.id, body: { day: day === '' ? null : day } });
-    if (answer.data) onClose();
-  };
+  const [changeFollowUp] = useChangeFollowUpMutation();
+  const day = useBodyForm({
+    begin: { day: followUp ?? '' },
+    schema: (contract) => contract.deal.followUp,
+    toBody: (written) => ({ day: written.day === '' ? null : written.day }),
+    send: (body) => changeFollowUp({ deal: deal.id, body }),
+    onDone: onClose,
+  });
   return (
-    <FormDialog
-      title="Come back to it"
-      confirm="Save the day"
-      isBusy={isLoading}
-      error={error}
-      onSubmit={submit}
-      onClose={onClose}
-    >
+    <FormDialog title="Come back to it" confirm="Save the day" of={day} onClose={onClose}>
       <TextField
+        form={day.form}
+        name="day"
         id="follow-up-day"
         label="On the day (empty for none)"
         type="date"
         autoFocus
         max={10}
-        value={day}
-        problem={problemAt(problemOf(error), '/day')}
-        onChange={setDay}
       />
     </FormDialog>
   );

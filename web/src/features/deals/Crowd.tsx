@@ -1,3 +1,4 @@
+import type { ProcessId, StageId } from '@ladder/core';
 import { useState } from 'react';
 import { OverlayTrigger, Popover } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -10,7 +11,7 @@ import type { PlacedStack } from './placeCards.ts';
 interface CrowdProps {
   readonly stack: PlacedStack;
   readonly lane: Lane;
-  readonly process: string;
+  readonly process: ProcessId;
   readonly currency: string;
   readonly style: React.CSSProperties;
 }
@@ -49,7 +50,7 @@ export function Crowd({ stack, lane, process, currency, style }: CrowdProps) {
   );
 }
 
-function CrowdList({ stack, stage, process }: { stack: PlacedStack; stage: string; process: string }) {
+function CrowdList({ stack, stage, process }: { stack: PlacedStack; stage: StageId; process: ProcessId }) {
   const list = useListDealsInfiniteQuery({
     process,
     stage,

@@ -1,3 +1,4 @@
+import type { StageId } from '@ladder/core';
 import { type MoveTarget, outcomeOf, placeOf, stageOf, targetText } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Dropdown } from 'react-bootstrap';
@@ -105,7 +106,7 @@ function useMove(deal: DealDetail, ask: (dialog: Dialog | null) => void): { move
 /** Any other stage: ahead through its gate, back with a reason, or by force where the person may. */
 function MoveMenu({ deal, move, ask }: { deal: DealDetail; move: Move; ask: (dialog: Dialog) => void }) {
   const here = placeOf(deal.document, deal.stage);
-  const to = (stage: string): MoveTarget => ({ to: 'stage', stage });
+  const to = (stage: StageId): MoveTarget => ({ to: 'stage', stage });
   const [withdraw] = useWithdrawAttemptMutation();
   return (
     <Dropdown align="end">
@@ -154,23 +155,14 @@ function TakeBackButton({ deal, onAsk }: { deal: DealDetail; onAsk: () => void }
   );
 }
 
-function Dialogs({
-  deal,
-  dialog,
-  move,
-  onClose,
-}: {
-  deal: DealDetail;
-  dialog: Dialog | null;
-  move: Move;
-  onClose: () => void;
-}) {
-  const [takeBack, { error: takeBackError }] = useTakeBackMoveMutation();
-  const seenRevision = useSeenRevision();
-  const finish = async (work: Promise<{ error?: unknown }>) => {
-    const { error } = await work;
-    if (!error) onClose();
-  };
+interface DialogsProps {
+  readonly deal: DealDetail;
+  readonly dialog: Dialog | null;
+  readonly move: Move;
+  readonly onClose: () => void;
+}
+
+function Dialogs({ deal, dialog, move, onClose }: DialogsProps) {
   switch (dialog?.kind) {
     case undefined:
       return null;
@@ -182,7 +174,7 @@ function Dialogs({
           title={`Move back to ${dialog.name}`}
           label="Why does it go back?"
           confirm="Move back"
-          onConfirm={(text) => move(dialog.target, { text })}
+          onConfirm={(text) => move(dialog.target, { text }).then(nothingWrong)}
           onClose={onClose}
         />
       );
@@ -193,24 +185,30 @@ function Dialogs({
           title={`Force to ${dialog.name}`}
           label="The gate is passed whatever it says, and this is recorded. Why?"
           confirm="Force the move"
-          onConfirm={(text) => move(dialog.target, { text, mode: 'force' })}
+          onConfirm={(text) => move(dialog.target, { text, mode: 'force' }).then(nothingWrong)}
           onClose={onClose}
         />
       );
     case 'take_back':
-      return (
-        <ReasonDialog
-          title="Take the last move back"
-          label="What was wrong with it? The journal keeps both; paths and measures drop both."
-          confirm="Take back"
-          problem={problemOf(takeBackError)?.detail}
-          onConfirm={(text) =>
-            finish(seenRevision(deal).then((revision) => takeBack({ deal: deal.id, body: { revision, text } })))
-          }
-          onClose={onClose}
-        />
-      );
+      return <TakeBackDialog deal={deal} onClose={onClose} />;
     case 'void':
       return <VoidDialog deal={deal} onClose={onClose} />;
   }
+}
+
+/** A move tells under its button what came of it. */
+const nothingWrong = () => ({});
+
+function TakeBackDialog({ deal, onClose }: Pick<DialogsProps, 'deal' | 'onClose'>) {
+  const [takeBack] = useTakeBackMoveMutation();
+  const seenRevision = useSeenRevision();
+  return (
+    <ReasonDialog
+      title="Take the last move back"
+      label="What was wrong with it? The journal keeps both; paths and measures drop both."
+      confirm="Take back"
+      onConfirm={async (text) => takeBack({ deal: deal.id, body: { revision: await seenRevision(deal), text } })}
+      onClose={onClose}
+    />
+  );
 }

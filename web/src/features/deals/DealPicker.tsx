@@ -1,3 +1,4 @@
+import type { DealId, ProcessId } from '@ladder/core';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { shortValue } from '../../parts/format.ts';
@@ -7,10 +8,10 @@ interface DealPickerProps {
   readonly label: string;
   /** A deal that is not offered. */
   readonly without: string;
-  readonly process: string;
+  readonly process: ProcessId;
   readonly value: string | null;
   readonly problem?: string | undefined;
-  readonly onChange: (deal: string) => void;
+  readonly onChange: (deal: DealId) => void;
 }
 
 const OFFERED = 6;

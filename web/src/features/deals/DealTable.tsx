@@ -1,3 +1,4 @@
+import { DEAL_STATES } from '@ladder/core';
 import { Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useSession } from '../../client/session.ts';
@@ -5,12 +6,12 @@ import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { shortDay, shortValue } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { StageTone } from '../../parts/Notch.tsx';
+import { Options } from '../../parts/Options.tsx';
+import { PlainTable } from '../../parts/PlainTable.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
 import { StandingBadge } from '../../parts/StandingBadge.tsx';
 import type { Choose } from './DealsPage.tsx';
 import { type DealCard, type DealFilters, type Lanes, useListDealsInfiniteQuery } from './dealsApi.ts';
-
-const STATUSES = ['open', 'won', 'lost', 'voided'] as const;
 
 interface DealTableProps {
   readonly lanes: Lanes;
@@ -20,32 +21,17 @@ interface DealTableProps {
   readonly choose: Choose;
 }
 
+const HEADS = ['Deal', 'Stage', 'Owner', 'Value#', 'Days here#', 'Close date', 'Standing', 'Next gate'];
+
 /** Deals as rows, longest in their stage first. */
 export function DealTable({ lanes, filters, find, status, choose }: DealTableProps) {
-  const list = useListDealsInfiniteQuery({
-    process: lanes.process.id,
-    status,
-    ...filters,
-    ...(find ? { find } : {}),
-  });
+  const { id: process } = lanes.process;
+  const list = useListDealsInfiniteQuery({ process, status, ...filters, ...(find ? { find } : {}) });
   const { data, error, isLoading } = list;
   const deals = data?.pages.flatMap(({ items }) => items) ?? [];
   return (
     <div className="page-body">
-      <Form.Group controlId="status" className="status-pick">
-        <Form.Label>Deals that are</Form.Label>
-        <Form.Select
-          size="sm"
-          value={status}
-          onChange={(event) => choose('status', event.target.value === 'open' ? null : event.target.value)}
-        >
-          {STATUSES.map((one) => (
-            <option key={one} value={one}>
-              {one}
-            </option>
-          ))}
-        </Form.Select>
-      </Form.Group>
+      <StatusChoice status={status} onChoose={(one) => choose('status', one === 'open' ? null : one)} />
       {isLoading && <Loading />}
       <ErrorNotice error={error} />
       {data && deals.length === 0 && (
@@ -55,28 +41,25 @@ export function DealTable({ lanes, filters, find, status, choose }: DealTablePro
         </div>
       )}
       {deals.length > 0 && (
-        <table className="plain">
-          <thead>
-            <tr>
-              <th>Deal</th>
-              <th>Stage</th>
-              <th>Owner</th>
-              <th className="num">Value</th>
-              <th className="num">Days here</th>
-              <th>Close date</th>
-              <th>Standing</th>
-              <th>Next gate</th>
-            </tr>
-          </thead>
-          <tbody>
-            {deals.map((card) => (
-              <DealRow key={card.id} card={card} lanes={lanes} />
-            ))}
-          </tbody>
-        </table>
+        <PlainTable heads={HEADS}>
+          {deals.map((card) => (
+            <DealRow key={card.id} card={card} lanes={lanes} />
+          ))}
+        </PlainTable>
       )}
       <ShowMore list={list} />
     </div>
+  );
+}
+
+function StatusChoice({ status, onChoose }: { status: string; onChoose: (status: string) => void }) {
+  return (
+    <Form.Group controlId="status" className="status-pick">
+      <Form.Label>Deals that are</Form.Label>
+      <Form.Select size="sm" value={status} onChange={(event) => onChoose(event.target.value)}>
+        <Options of={DEAL_STATES.map((one) => ({ id: one, name: one }))} />
+      </Form.Select>
+    </Form.Group>
   );
 }
 

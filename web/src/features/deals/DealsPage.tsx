@@ -55,48 +55,20 @@ interface DealsProps {
   readonly choose: Choose;
 }
 
-function DealsOfProcess({ process, processes, search, choose }: DealsProps) {
-  const { person } = useSession();
-  const [isAdding, setAdding] = useState(false);
-  const filters: DealFilters = Object.fromEntries(
-    ['owner', 'team', 'standing', 'closeBefore'].flatMap((name) =>
-      search.get(name) ? [[name, search.get(name)]] : [],
-    ),
-  );
+const FILTERS = ['owner', 'team', 'standing', 'closeBefore'];
+
+const filtersOf = (search: URLSearchParams): DealFilters =>
+  Object.fromEntries(FILTERS.flatMap((name) => (search.get(name) ? [[name, search.get(name)]] : [])));
+
+function DealsOfProcess(props: DealsProps) {
+  const { process, search, choose } = props;
+  const filters = filtersOf(search);
   const { data: lanes, error, isLoading } = useGetLanesQuery({ process: process.id, filters });
   const find = search.get('find') ?? '';
   const view = find !== '' || search.get('view') === 'table' ? 'table' : 'lanes';
-  const mayAdd = person.role !== 'viewer' && !process.closedToNew;
   return (
     <>
-      <header className="page-head">
-        <div>
-          <div className="crumb">Deals in the process</div>
-          <ProcessPicker process={process} processes={processes} onChoose={(id) => choose('process', id)} />
-        </div>
-        <div className="grow" />
-        <FindBox text={find} onFind={(text) => choose('find', text)} />
-        <ButtonGroup aria-label="View">
-          <Button
-            variant="outline-secondary"
-            active={view === 'lanes'}
-            aria-pressed={view === 'lanes'}
-            disabled={find !== ''}
-            onClick={() => choose('view', null)}
-          >
-            Lanes
-          </Button>
-          <Button
-            variant="outline-secondary"
-            active={view === 'table'}
-            aria-pressed={view === 'table'}
-            onClick={() => choose('view', 'table')}
-          >
-            Table
-          </Button>
-        </ButtonGroup>
-        {mayAdd && <Button onClick={() => setAdding(true)}>New deal</Button>}
-      </header>
+      <DealsHead {...props} find={find} view={view} />
       <div className="deals-bar">
         {lanes && <Figures lanes={lanes} />}
         <Filters filters={filters} choose={choose} />
@@ -113,8 +85,49 @@ function DealsOfProcess({ process, processes, search, choose }: DealsProps) {
           choose={choose}
         />
       )}
-      {isAdding && <NewDealDialog process={process.id} onClose={() => setAdding(false)} />}
     </>
+  );
+}
+
+interface DealsHeadProps extends DealsProps {
+  readonly find: string;
+  readonly view: 'lanes' | 'table';
+}
+
+function DealsHead({ process, processes, choose, find, view }: DealsHeadProps) {
+  const { person } = useSession();
+  const [isAdding, setAdding] = useState(false);
+  const mayAdd = person.role !== 'viewer' && !process.closedToNew;
+  return (
+    <header className="page-head">
+      <div>
+        <div className="crumb">Deals in the process</div>
+        <ProcessPicker process={process} processes={processes} onChoose={(id) => choose('process', id)} />
+      </div>
+      <div className="grow" />
+      <FindBox text={find} onFind={(text) => choose('find', text)} />
+      <ViewChoice find={find} view={view} choose={choose} />
+      {mayAdd && <Button onClick={() => setAdding(true)}>New deal</Button>}
+      {isAdding && <NewDealDialog process={process.id} onClose={() => setAdding(false)} />}
+    </header>
+  );
+}
+
+/** What is looked for is shown as a table. */
+function ViewChoice({ find, view, choose }: Pick<DealsHeadProps, 'find' | 'view' | 'choose'>) {
+  const button = (one: DealsHeadProps['view']) => ({
+    variant: 'outline-secondary',
+    active: view === one,
+    'aria-pressed': view === one,
+    onClick: () => choose('view', one === 'lanes' ? null : one),
+  });
+  return (
+    <ButtonGroup aria-label="View">
+      <Button {...button('lanes')} disabled={find !== ''}>
+        Lanes
+      </Button>
+      <Button {...button('table')}>Table</Button>
+    </ButtonGroup>
   );
 }
 

@@ -1,4 +1,4 @@
-import type { MoveTarget } from '@ladder/core';
+import type { DealId, MoveTarget } from '@ladder/core';
 import { Pieces } from '../../parts/Pieces.tsx';
 import { usePreviewMoveQuery, type VerdictItem } from './dealsApi.ts';
 
@@ -7,7 +7,7 @@ const SHOWN = 3;
 export const isOpenItem = ({ state }: Pick<VerdictItem, 'state'>): boolean => state === 'unmet' || state === 'missing';
 
 /** What the gate would say of a deal that hangs over a rung, before it is let go. */
-export function DropVerdict({ deal, target }: { deal: string; target: MoveTarget }) {
+export function DropVerdict({ deal, target }: { deal: DealId; target: MoveTarget }) {
   const { data: verdict } = usePreviewMoveQuery({ deal, target }, { refetchOnMountOrArgChange: true });
   if (!verdict) return null;
   const open = verdict.items.filter(isOpenItem);

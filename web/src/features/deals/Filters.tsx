@@ -1,6 +1,7 @@
 import { addDays } from '@ladder/core';
 import { Form } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
+import { Options } from '../../parts/Options.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import type { Choose } from './DealsPage.tsx';
 import type { DealFilters } from './dealsApi.ts';
@@ -60,11 +61,7 @@ function Pick({ name, label, none, value, options, choose }: PickProps) {
       {label}
       <select value={value ?? ''} onChange={(event) => choose(name, event.target.value)}>
         <option value="">{none}</option>
-        {options.map((option) => (
-          <option key={option.id} value={option.id}>
-            {option.name}
-          </option>
-        ))}
+        <Options of={options} />
       </select>
     </label>
   );

@@ -1,9 +1,13 @@
+import type { DealId, StageId } from '@ladder/core';
 import { ACTIVITY_KINDS, type ActivityKind, placeOf, startOfDay } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
+import type { UseFormReturn } from 'react-hook-form';
 import { Link } from 'react-router';
 import { problemOf } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
+import { boxProblem } from '../../parts/form/boxProblem.ts';
+import { type BodyForm, useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { shortDay } from '../../parts/format.ts';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
@@ -52,21 +56,29 @@ export function JournalPanel({ deal }: { deal: DealDetail }) {
   );
 }
 
+interface Written {
+  readonly kind: ActivityKind;
+  readonly text: string;
+  readonly day: string;
+}
+
 function Compose({ deal }: { deal: DealDetail }) {
-  const [addActivity, { error, isLoading }] = useAddActivityMutation();
-  const [kind, setKind] = useState<ActivityKind>('note');
-  const [text, setText] = useState('');
+  const [addActivity] = useAddActivityMutation();
   const { organisation } = useSession();
-  const [day, setDay] = useState(organisation.today);
-  const add = async (event: FormEvent) => {
+  const empty: Written = { kind: 'note', text: '', day: organisation.today };
+  const activity: BodyForm<Written> = useBodyForm({
+    begin: empty,
+    schema: (contract) => contract.deal.activity,
+    toBody: ({ kind, text, day }) => ({ kind, text: text.trim(), ...when(day, organisation) }),
+    send: (body) => addActivity({ deal: deal.id, body }),
+    onDone: () => form.reset({ ...empty, kind: form.getValues('kind') }),
+  });
+  const { form, submit, error } = activity;
+  const add = (event: FormEvent) => {
     event.preventDefault();
-    if (text.trim() === '') return;
-    const answer = await addActivity({ deal: deal.id, body: { kind, text: text.trim(), ...when(day, organisation) } });
-    if (answer.error) return;
-    setText('');
-    setDay(organisation.today);
+    if (form.getValues('text').trim() !== '') submit();
   };
-  const problem = problemOf(error);
+  const problem = boxProblem(form, 'text') ?? boxProblem(form, 'day') ?? problemOf(error)?.detail;
   return (
     <Form className="compose" onSubmit={add}>
       <Form.Control
@@ -75,32 +87,35 @@ function Compose({ deal }: { deal: DealDetail }) {
         aria-label="Write what happened"
         placeholder="Write what happened…"
         maxLength={20_000}
-        value={text}
         isInvalid={Boolean(problem)}
-        onChange={(event) => setText(event.target.value)}
+        {...form.register('text')}
       />
-      <Form.Control.Feedback type="invalid">{problem?.detail}</Form.Control.Feedback>
-      <div role="radiogroup" aria-label="Kind of activity">
-        {ACTIVITY_KINDS.map((one) => (
-          <label key={one} className={one === kind ? 'on' : ''}>
-            <input type="radio" name="activity" checked={one === kind} onChange={() => setKind(one)} />
-            {one}
-          </label>
-        ))}
-        <Form.Control
-          type="date"
-          size="sm"
-          aria-label="Done on"
-          required
-          max={organisation.today}
-          value={day}
-          onChange={(event) => setDay(event.target.value)}
-        />
-        <Button type="submit" size="sm" variant="outline-secondary" disabled={isLoading || text.trim() === ''}>
-          Add
-        </Button>
-      </div>
+      <Form.Control.Feedback type="invalid">{problem}</Form.Control.Feedback>
+      <KindAndDay form={form} today={organisation.today} />
     </Form>
+  );
+}
+
+function KindAndDay({ form, today }: { form: UseFormReturn<Written>; today: string }) {
+  const { kind, text } = form.watch();
+  return (
+    <div role="radiogroup" aria-label="Kind of activity">
+      {ACTIVITY_KINDS.map((one) => (
+        <label key={one} className={one === kind ? 'on' : ''}>
+          <input type="radio" value={one} {...form.register('kind')} />
+          {one}
+        </label>
+      ))}
+      <Form.Control type="date" size="sm" aria-label="Done on" required max={today} {...form.register('day')} />
+      <Button
+        type="submit"
+        size="sm"
+        variant="outline-secondary"
+        disabled={form.formState.isSubmitting || text.trim() === ''}
+      >
+        Add
+      </Button>
+    </div>
   );
 }
 
@@ -111,7 +126,7 @@ const when = (day: string, { today, timeZone }: { readonly today: string; readon
   day === today || day === '' ? {} : { happenedAt: new Date(startOfDay(day, timeZone) + NOON_MS).toISOString() };
 
 interface StayGroup {
-  readonly stage: string;
+  readonly stage: StageId;
   readonly entries: JournalEntry[];
 }
 
@@ -126,7 +141,7 @@ function groupByStay(entries: readonly JournalEntry[]): readonly StayGroup[] {
   return groups;
 }
 
-function StageHead({ stage, deal }: { stage: string; deal: DealDetail }) {
+function StageHead({ stage, deal }: { stage: StageId; deal: DealDetail }) {
   const place = placeOf(deal.document, stage);
   return (
     <div className="journal-stage">
@@ -137,7 +152,7 @@ function StageHead({ stage, deal }: { stage: string; deal: DealDetail }) {
 }
 
 /** Takes a person's words away for good, where someone asks for it; that it was done stays in the journal. */
-function EraseText({ deal, seq }: { deal: string; seq: number }) {
+function EraseText({ deal, seq }: { deal: DealId; seq: number }) {
   const { person } = useSession();
   const [eraseText, { isLoading }] = useEraseTextMutation();
   if (person.role !== 'administrator') return null;
@@ -156,9 +171,9 @@ function EraseText({ deal, seq }: { deal: string; seq: number }) {
   );
 }
 
-function Entry({ entry, deal }: { entry: JournalEntry; deal: string }) {
+function Entry({ entry, deal }: { entry: JournalEntry; deal: DealId }) {
   const { organisation } = useSession();
-  const { tag, leadsTo } = lookOf(entry.body);
+  const { icon: Icon, tag, leadsTo } = lookOf(entry.body);
   const time = new Date(entry.happenedAt).toLocaleTimeString('en-GB', {
     hour: '2-digit',
     minute: '2-digit',
@@ -168,7 +183,7 @@ function Entry({ entry, deal }: { entry: JournalEntry; deal: string }) {
   return (
     <div className={`entry ${entry.kind}`}>
       <i>
-        {tag}
+        <Icon aria-hidden size={11} /> {tag}
         <span>{shortDay(day, organisation.today)}</span>
       </i>
       <div>

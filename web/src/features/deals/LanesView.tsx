@@ -58,7 +58,10 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
           title={`Move ${asking.card.name} back`}
           label="Why does it go back?"
           confirm="Move back"
-          onConfirm={(text) => drop(asking.card, asking.target, text)}
+          onConfirm={async (text) => {
+            await drop(asking.card, asking.target, text);
+            return {};
+          }}
           onClose={stopAsking}
         />
       )}

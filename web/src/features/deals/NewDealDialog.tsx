@@ -1,90 +1,127 @@
-import { amountToMinor, BUILT_IN_FIELDS, type FactValue, isCurrency, isMoney, minorToAmount } from '@ladder/core';
-import { useState } from 'react';
+import {
+  amountToMinor,
+  BUILT_IN_FIELDS,
+  type FactValue,
+  type Field,
+  isCurrency,
+  isMoney,
+  minorToAmount,
+  type ProcessId,
+  type Stage,
+  type StageId,
+} from '@ladder/core';
 import { Form } from 'react-bootstrap';
+import { type UseFormReturn, useController } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { problemAt, problemOf } from '../../client/api.ts';
-import { FormDialog } from '../../parts/FormDialog.tsx';
-import { TextField } from '../../parts/TextField.tsx';
+import { boxProblem } from '../../parts/form/boxProblem.ts';
+import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { TextField } from '../../parts/form/TextField.tsx';
+import { useBodyForm } from '../../parts/form/useBodyForm.ts';
+import { Options } from '../../parts/Options.tsx';
 import { FieldInput } from '../fields/FieldInput.tsx';
-import { useGetProcessQuery } from '../processes/processesApi.ts';
+import { type ProcessDetail, useGetProcessQuery } from '../processes/processesApi.ts';
 import { useAddDealMutation } from './dealsApi.ts';
 
 const ASKED = ['customer', 'value', 'close_date', 'source'] as const;
 
+interface NewDeal {
+  readonly name: string;
+  readonly stage: StageId | '';
+  readonly values: Readonly<Record<string, FactValue>>;
+  /** The process's own unless another is chosen. */
+  readonly currency: string;
+}
+
 /** Begins a deal with little: a name is enough, the gates ask for the rest in time. */
-export function NewDealDialog({ process, onClose }: { process: string; onClose: () => void }) {
+export function NewDealDialog({ process, onClose }: { process: ProcessId; onClose: () => void }) {
   const { data: detail } = useGetProcessQuery(process);
-  const [addDeal, { error, isLoading }] = useAddDealMutation();
-  const [name, setName] = useState('');
-  const [stage, setStage] = useState('');
-  const [values, setValues] = useState<Record<string, FactValue>>({});
-  const [chosen, setChosen] = useState<string | null>(null);
-  const currency = chosen ?? detail?.live?.document.currency ?? '';
-  const navigate = useNavigate();
-  const problem = problemOf(error);
-  const submit = async () => {
-    const extra = { ...(stage ? { stage } : {}), ...(chosen ? { currency: chosen } : {}) };
-    const answer = await addDeal({ process, name: name.trim(), values, ...extra });
-    if (answer.data) await navigate(`/deals/${answer.data.id}`);
-  };
-  const chooseCurrency = (text: string) => {
-    const next = text.toUpperCase();
-    setChosen(next);
-    if (isCurrency(next)) setValues((old) => ({ ...old, value: inCurrency(old.value ?? null, next) }));
-  };
   // An amount cannot be read before its currency is known.
-  if (!detail) return null;
+  return detail ? <NewDealForm process={detail} onClose={onClose} /> : null;
+}
+
+function NewDealForm({ process, onClose }: { process: ProcessDetail; onClose: () => void }) {
+  const [addDeal] = useAddDealMutation();
+  const navigate = useNavigate();
+  const { currency: usual = '', stages = [] } = process.live?.document ?? {};
+  const deal = useBodyForm({
+    begin: { name: '', stage: stages[0]?.id ?? '', values: {}, currency: usual } as NewDeal,
+    schema: (contract) => contract.deal.newDeal,
+    toBody: ({ name, stage, values, currency }) => ({
+      process: process.id,
+      name: name.trim(),
+      values,
+      ...(stage ? { stage } : {}),
+      ...(currency === usual ? {} : { currency }),
+    }),
+    send: addDeal,
+    onDone: ({ id }) => navigate(`/deals/${id}`),
+  });
+  const { form } = deal;
   return (
-    <FormDialog
-      title={`New deal in ${detail.name}`}
-      confirm="Begin the deal"
-      isBusy={isLoading}
-      error={error}
-      onSubmit={submit}
-      onClose={onClose}
-    >
-      <TextField
-        id="new-deal-name"
-        label="Name of the deal"
-        autoFocus
-        max={200}
-        value={name}
-        problem={problemAt(problem, '/name')}
-        onChange={setName}
-      />
+    <FormDialog title={`New deal in ${process.name}`} confirm="Begin the deal" of={deal} onClose={onClose}>
+      <TextField form={form} name="name" id="new-deal-name" label="Name of the deal" autoFocus max={200} />
       {BUILT_IN_FIELDS.filter(({ id }) => (ASKED as readonly string[]).includes(id)).map((field) => (
-        <Form.Group key={field.id} className="mb-2">
-          <Form.Label htmlFor={`new-${field.id}`}>{field.name}</Form.Label>
-          <FieldInput
-            id={`new-${field.id}`}
-            field={field}
-            value={values[field.id] ?? null}
-            currency={currency}
-            names={{}}
-            problem={problemAt(problem, `/values/${field.id}`)}
-            onSave={(value) => setValues((old) => ({ ...old, [field.id]: value }))}
-          />
-        </Form.Group>
+        <ValueBox key={field.id} field={field} form={form} />
       ))}
-      <TextField
-        id="new-deal-currency"
-        label="Currency"
-        max={3}
-        value={currency}
-        problem={problemAt(problem, '/currency')}
-        onChange={chooseCurrency}
-      />
-      <Form.Group controlId="new-deal-stage">
-        <Form.Label>Stage</Form.Label>
-        <Form.Select value={stage} onChange={(event) => setStage(event.target.value)}>
-          {detail.live?.document.stages.map(({ id, name: stageName }) => (
-            <option key={id} value={id}>
-              {stageName}
-            </option>
-          ))}
-        </Form.Select>
-      </Form.Group>
+      <CurrencyBox form={form} />
+      <StageChoice form={form} stages={stages} />
     </FormDialog>
+  );
+}
+
+interface PartProps {
+  readonly form: UseFormReturn<NewDeal>;
+}
+
+function ValueBox({ form, field }: PartProps & { readonly field: Field }) {
+  const { values, currency } = form.watch();
+  return (
+    <Form.Group className="mb-2">
+      <Form.Label htmlFor={`new-${field.id}`}>{field.name}</Form.Label>
+      <FieldInput
+        id={`new-${field.id}`}
+        field={field}
+        value={values[field.id] ?? null}
+        currency={currency}
+        names={{}}
+        problem={boxProblem(form, `values.${field.id}`)}
+        onSave={(value) => form.setValue('values', { ...form.getValues('values'), [field.id]: value })}
+      />
+    </Form.Group>
+  );
+}
+
+/** The currency is written in capitals, and the amount stands in it as soon as there is one. */
+function CurrencyBox({ form }: PartProps) {
+  const { field, fieldState } = useController({ control: form.control, name: 'currency' });
+  const choose = (text: string) => {
+    const next = text.toUpperCase();
+    field.onChange(next);
+    const values = form.getValues('values');
+    if (isCurrency(next)) form.setValue('values', { ...values, value: inCurrency(values.value ?? null, next) });
+  };
+  return (
+    <Form.Group controlId="new-deal-currency" className="mb-2">
+      <Form.Label>Currency</Form.Label>
+      <Form.Control
+        maxLength={3}
+        value={field.value}
+        isInvalid={Boolean(fieldState.error)}
+        onChange={(event) => choose(event.target.value)}
+      />
+      <Form.Control.Feedback type="invalid">{fieldState.error?.message}</Form.Control.Feedback>
+    </Form.Group>
+  );
+}
+
+function StageChoice({ form, stages }: PartProps & { readonly stages: readonly Stage[] }) {
+  return (
+    <Form.Group controlId="new-deal-stage">
+      <Form.Label>Stage</Form.Label>
+      <Form.Select {...form.register('stage')}>
+        <Options of={stages} />
+      </Form.Select>
+    </Form.Group>
   );
 }
 

@@ -1,47 +1,29 @@
-import { useState } from 'react';
-import { Form } from 'react-bootstrap';
-import { FormDialog } from '../../parts/FormDialog.tsx';
+import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { TextField } from '../../parts/form/TextField.tsx';
+import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 
 interface ReasonDialogProps {
   readonly title: string;
   readonly label: string;
   readonly confirm: string;
   readonly danger?: 'yes';
-  readonly problem?: string | undefined;
-  readonly onConfirm: (text: string) => void;
+  readonly onConfirm: (text: string) => Promise<{ readonly error?: unknown }>;
   readonly onClose: () => void;
 }
 
 /** Asks why, in the person's own words. */
-export function ReasonDialog({ title, label, confirm, danger, problem, onConfirm, onClose }: ReasonDialogProps) {
-  const [text, setText] = useState('');
-  const [isAsked, setAsked] = useState(false);
-  const isMissing = isAsked && text.trim() === '';
-  const submit = () => {
-    setAsked(true);
-    if (text.trim() !== '') onConfirm(text.trim());
-  };
+export function ReasonDialog({ title, label, confirm, danger, onConfirm, onClose }: ReasonDialogProps) {
+  const reason = useBodyForm({
+    begin: { text: '' },
+    schema: ({ deal }) => deal.why,
+    toBody: ({ text }) => ({ text: text.trim() }),
+    send: ({ text }) => onConfirm(text),
+    onDone: onClose,
+    words: { text: 'Say why.' },
+  });
   return (
-    <FormDialog
-      title={title}
-      confirm={confirm}
-      variant={danger ? 'danger' : 'primary'}
-      onSubmit={submit}
-      onClose={onClose}
-    >
-      <Form.Group controlId="reason-text">
-        <Form.Label>{label}</Form.Label>
-        <Form.Control
-          as="textarea"
-          rows={3}
-          autoFocus
-          maxLength={2000}
-          value={text}
-          isInvalid={isMissing || Boolean(problem)}
-          onChange={(event) => setText(event.target.value)}
-        />
-        <Form.Control.Feedback type="invalid">{isMissing ? 'Say why.' : problem}</Form.Control.Feedback>
-      </Form.Group>
+    <FormDialog title={title} confirm={confirm} variant={danger ? 'danger' : 'primary'} of={reason} onClose={onClose}>
+      <TextField form={reason.form} name="text" id="reason-text" label={label} rows={3} autoFocus max={2000} />
     </FormDialog>
   );
 }

@@ -1,5 +1,5 @@
 import type { deal as dealContract, endpoints, lanes, TypeOf } from '@ladder/contract';
-import type { MoveTarget } from '@ladder/core';
+import type { DealId, MoveTarget, ProcessId, StageId } from '@ladder/core';
 import { type AnswerOf, api, type BodyOf, PRESS, queryString } from '../../client/api.ts';
 
 type E = typeof endpoints;
@@ -22,8 +22,8 @@ export interface DealFilters {
 }
 
 interface ListArguments extends DealFilters {
-  readonly process?: string;
-  readonly stage?: string;
+  readonly process?: ProcessId;
+  readonly stage?: StageId;
   readonly find?: string;
   readonly status?: string;
   readonly ageFrom?: number;
@@ -32,7 +32,7 @@ interface ListArguments extends DealFilters {
 }
 
 interface MoveArguments {
-  readonly deal: string;
+  readonly deal: DealId;
   readonly body: BodyOf<E['moveDeal']>;
 }
 
@@ -56,7 +56,7 @@ async function showAnswer(_argument: unknown, { dispatch, queryFulfilled }: Star
 
 export const dealsApi = api.injectEndpoints({
   endpoints: (build) => ({
-    getLanes: build.query<Lanes, { process: string; filters: DealFilters }>({
+    getLanes: build.query<Lanes, { process: ProcessId; filters: DealFilters }>({
       query: ({ process, filters }) => `/processes/${process}/lanes${queryString({ ...filters })}`,
       providesTags: ['Deals'],
     }),
@@ -71,7 +71,7 @@ export const dealsApi = api.injectEndpoints({
       merge: (shown, answer) => (answer.revision < shown.revision ? shown : answer),
       providesTags: (_answer, _error, id) => [{ type: 'Deal', id }],
     }),
-    previewMove: build.query<Verdict, { deal: string; target: MoveTarget }>({
+    previewMove: build.query<Verdict, { deal: DealId; target: MoveTarget }>({
       query: ({ deal, target }) => `/deals/${deal}/gate${targetQuery(target)}`,
       providesTags: (_answer, _error, { deal }) => [{ type: 'Deal', id: deal }],
     }),
@@ -84,12 +84,12 @@ export const dealsApi = api.injectEndpoints({
       query: (body) => ({ url: '/deals', method: 'POST', body, headers: PRESS }),
       invalidatesTags: ['Deals', 'Process'],
     }),
-    editDeal: build.mutation<DealDetail, { deal: string; body: BodyOf<E['editDeal']> }>({
+    editDeal: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['editDeal']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}`, method: 'PATCH', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    tickItem: build.mutation<DealDetail, { deal: string; body: BodyOf<E['tickItem']> }>({
+    tickItem: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['tickItem']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/ticks`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
@@ -99,7 +99,7 @@ export const dealsApi = api.injectEndpoints({
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    takeBackMove: build.mutation<DealDetail, { deal: string; body: BodyOf<E['takeBackMove']> }>({
+    takeBackMove: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['takeBackMove']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/moves/take-back`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
@@ -109,22 +109,22 @@ export const dealsApi = api.injectEndpoints({
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, deal) => changed(deal),
     }),
-    changeFollowUp: build.mutation<DealDetail, { deal: string; body: BodyOf<E['changeFollowUp']> }>({
+    changeFollowUp: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['changeFollowUp']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/follow-up`, method: 'PUT', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    addActivity: build.mutation<DealDetail, { deal: string; body: BodyOf<E['addActivity']> }>({
+    addActivity: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['addActivity']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/activities`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    eraseText: build.mutation<DealDetail, { deal: string; seq: number }>({
+    eraseText: build.mutation<DealDetail, { deal: DealId; seq: number }>({
       query: ({ deal, seq }) => ({ url: `/deals/${deal}/journal/${seq}/text`, method: 'DELETE', headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    voidDeal: build.mutation<DealDetail, { deal: string; body: BodyOf<E['voidDeal']> }>({
+    voidDeal: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['voidDeal']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/void`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal, body }) => [

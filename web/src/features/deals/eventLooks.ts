@@ -1,36 +1,64 @@
 import type { DealLink, JournalBody } from '@ladder/core';
+import {
+  ArrowCounterclockwise,
+  ArrowDownUp,
+  CalendarEvent,
+  ChatLeft,
+  CheckSquare,
+  Eraser,
+  FileEarmarkArrowUp,
+  type Icon,
+  Intersect,
+  Layers,
+  Pencil,
+  Plus,
+  SlashCircle,
+  Square,
+  Tag,
+  XCircle,
+} from 'react-bootstrap-icons';
 
 /** Which part of the journal shows an event, beside everything. */
 export type JournalView = 'moves' | 'activities' | 'facts';
 
-/** How an event looks in the journal: its tag, where it is shown, and where it leads. */
+/** How an event looks in the journal: its icon and tag, where it is shown, and where it leads. */
 interface EventLook<Body = JournalBody> {
+  readonly icon: Icon;
   readonly tag: string | ((body: Body) => string);
   readonly view: JournalView;
   readonly leadsTo?: (body: Body) => DealLink | undefined;
 }
 
 const EVENT_LOOKS: { readonly [Kind in JournalBody['kind']]: EventLook<Extract<JournalBody, { kind: Kind }>> } = {
-  created: { tag: 'Begun', view: 'moves' },
-  imported: { tag: 'Import', view: 'moves' },
-  edited: { tag: 'Field', view: 'facts' },
-  renamed: { tag: 'Name', view: 'facts' },
-  ticked: { tag: 'Tick', view: 'facts' },
-  unticked: { tag: 'Untick', view: 'facts' },
-  moved: { tag: 'Move', view: 'moves' },
-  refused: { tag: 'Refused', view: 'moves' },
-  attempt_withdrawn: { tag: 'Gave up', view: 'facts' },
-  taken_back: { tag: 'Back', view: 'moves' },
-  activity: { tag: ({ activity }) => activity.charAt(0).toUpperCase() + activity.slice(1), view: 'activities' },
-  version_changed: { tag: 'Version', view: 'facts' },
-  follow_up_changed: { tag: 'Follow-up', view: 'facts' },
-  text_erased: { tag: 'Erased', view: 'facts' },
-  voided: { tag: 'Void', view: 'facts', leadsTo: ({ duplicateOf }) => duplicateOf },
-  merged: { tag: 'Merge', view: 'facts', leadsTo: ({ duplicate }) => duplicate },
+  created: { icon: Plus, tag: 'Begun', view: 'moves' },
+  imported: { icon: FileEarmarkArrowUp, tag: 'Import', view: 'moves' },
+  edited: { icon: Pencil, tag: 'Field', view: 'facts' },
+  renamed: { icon: Tag, tag: 'Name', view: 'facts' },
+  ticked: { icon: CheckSquare, tag: 'Tick', view: 'facts' },
+  unticked: { icon: Square, tag: 'Untick', view: 'facts' },
+  moved: { icon: ArrowDownUp, tag: 'Move', view: 'moves' },
+  refused: { icon: SlashCircle, tag: 'Refused', view: 'moves' },
+  attempt_withdrawn: { icon: XCircle, tag: 'Gave up', view: 'facts' },
+  taken_back: { icon: ArrowCounterclockwise, tag: 'Back', view: 'moves' },
+  activity: {
+    icon: ChatLeft,
+    tag: ({ activity }) => activity.charAt(0).toUpperCase() + activity.slice(1),
+    view: 'activities',
+  },
+  version_changed: { icon: Layers, tag: 'Version', view: 'facts' },
+  follow_up_changed: { icon: CalendarEvent, tag: 'Follow-up', view: 'facts' },
+  text_erased: { icon: Eraser, tag: 'Erased', view: 'facts' },
+  voided: { icon: XCircle, tag: 'Void', view: 'facts', leadsTo: ({ duplicateOf }) => duplicateOf },
+  merged: { icon: Intersect, tag: 'Merge', view: 'facts', leadsTo: ({ duplicate }) => duplicate },
 };
 
 /** How the event that a journal entry tells of looks. */
-export function lookOf(body: JournalBody): { tag: string; view: JournalView; leadsTo: DealLink | undefined } {
-  const { tag, view, leadsTo } = EVENT_LOOKS[body.kind] as EventLook;
-  return { view, tag: typeof tag === 'string' ? tag : tag(body), leadsTo: leadsTo?.(body) };
+export function lookOf(body: JournalBody): {
+  icon: Icon;
+  tag: string;
+  view: JournalView;
+  leadsTo: DealLink | undefined;
+} {
+  const { icon, tag, view, leadsTo } = EVENT_LOOKS[body.kind] as EventLook;
+  return { icon, view, tag: typeof tag === 'string' ? tag : tag(body), leadsTo: leadsTo?.(body) };
 }

@@ -1,3 +1,4 @@
+import type { StageId } from '@ladder/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { DealCard, Lane } from './dealsApi.ts';
@@ -27,7 +28,7 @@ function laneOf(deals: readonly Given[], sent = 40, targetDays: number | null = 
     ages.set(key, { ...known, count: known.count + 1, minor: known.minor + 100 });
   }
   return {
-    id: 's',
+    id: 's' as StageId,
     name: 'Stage',
     chance: 50,
     targetDays,

@@ -1,3 +1,4 @@
+import type { StageId } from '@ladder/core';
 import { type MoveTarget, targetText } from '@ladder/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -23,7 +24,7 @@ export function useDropDeal(lanes: Lanes) {
   const store = useAppStore();
   const seenRevision = useSeenRevision();
   const navigate = useNavigate();
-  const placeOf = (stage: string): number => lanes.stages.findIndex(({ id }) => id === stage);
+  const placeOf = (stage: StageId): number => lanes.stages.findIndex(({ id }) => id === stage);
 
   const drop = async (card: DealCard, target: MoveTarget, text?: string) => {
     if (target.to === 'outcome') return setAsking({ kind: 'close', card, outcome: target.outcome });

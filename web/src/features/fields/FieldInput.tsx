@@ -1,6 +1,7 @@
 import { type FactValue, type Field, isMoney, valueText } from '@ladder/core';
 import { useState } from 'react';
 import { Form, InputGroup } from 'react-bootstrap';
+import { Options } from '../../parts/Options.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import { meaning, readText, toText } from './fieldText.ts';
 import { PartyPicker } from './PartyPicker.tsx';
@@ -58,11 +59,7 @@ function ChoiceInput({ value, onSave, ...box }: FieldInputProps) {
   const offered = box.field.choices?.filter((choice) => !choice.withdrawn || choice.id === value) ?? [];
   return (
     <SelectBox {...box} value={typeof value === 'string' ? value : ''} onChange={(chosen) => onSave(chosen || null)}>
-      {offered.map(({ id, name }) => (
-        <option key={id} value={id}>
-          {name}
-        </option>
-      ))}
+      <Options of={offered} />
     </SelectBox>
   );
 }
@@ -125,11 +122,7 @@ function PersonInput({ value, onSave, ...box }: FieldInputProps) {
       {current !== '' && !offered.some(({ id }) => id === current) && (
         <option value={current}>{box.names[current] ?? 'Someone who left'}</option>
       )}
-      {offered.map(({ id, name }) => (
-        <option key={id} value={id}>
-          {name}
-        </option>
-      ))}
+      <Options of={offered} />
     </SelectBox>
   );
 }

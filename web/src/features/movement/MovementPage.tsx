@@ -1,3 +1,4 @@
+import { skipToken } from '@reduxjs/toolkit/query/react';
 import '../deals/deals.css';
 import '../compliance/compliance.css';
 import './movement.css';
@@ -24,8 +25,7 @@ export function MovementPage() {
   const { process, filters } = choice;
   const days = PERIODS.find(({ id }) => id === choice.get('days'))?.id ?? '365';
   const { data, error, isLoading } = useGetMovementQuery(
-    { process: process?.id ?? '', from: addDays(organisation.today, -Number(days)), ...filters },
-    { skip: !process },
+    process ? { process: process.id, from: addDays(organisation.today, -Number(days)), ...filters } : skipToken,
   );
   return (
     <>

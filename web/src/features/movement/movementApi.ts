@@ -1,10 +1,11 @@
 import type { endpoints } from '@ladder/contract';
+import type { ProcessId } from '@ladder/core';
 import { type AnswerOf, api, queryString } from '../../client/api.ts';
 
 export type Movement = AnswerOf<(typeof endpoints)['getMovement']>;
 
 interface MovementArguments {
-  readonly process: string;
+  readonly process: ProcessId;
   readonly from?: string;
   readonly owner?: string;
   readonly team?: string;

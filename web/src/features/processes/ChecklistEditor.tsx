@@ -1,19 +1,17 @@
-import type { ChecklistItem, Stage } from '@ladder/core';
-import { type FormEvent, useState } from 'react';
+import type { ChecklistItem, ProcessEdit, Stage } from '@ladder/core';
 import { Button, Form } from 'react-bootstrap';
+import { AddLine } from '../../parts/form/AddLine.tsx';
 import { newKey, useDesign } from './designContext.ts';
 
 /** A stage's checklist: what must be ticked before leaving, what only helps, and which are ticked again after a return. */
 export function ChecklistEditor({ stage }: { stage: Stage }) {
   const { edit } = useDesign();
-  const [text, setText] = useState('');
-  const put = (item: ChecklistItem) => edit?.({ kind: 'put_item', stage: stage.id, item });
-  const add = (event: FormEvent) => {
-    event.preventDefault();
-    if (text.trim() === '') return;
-    put({ id: newKey(), text: text.trim(), need: 'must', level: 'hold', afterReturn: 'keep' });
-    setText('');
-  };
+  const add = (text: string) =>
+    edit?.({
+      kind: 'put_item',
+      stage: stage.id,
+      item: { id: newKey(), text, need: 'must', level: 'hold', afterReturn: 'keep' },
+    });
   return (
     <section>
       <header>
@@ -21,54 +19,61 @@ export function ChecklistEditor({ stage }: { stage: Stage }) {
       </header>
       {stage.checklist.length === 0 && <p className="muted small">Nothing to tick.</p>}
       {stage.checklist.map((item) => (
-        <div key={item.id} className="panel-item">
-          <span>{item.text}</span>
-          <Form.Select
-            size="sm"
-            disabled={!edit}
-            aria-label={`How much ${item.text} matters`}
-            value={item.need === 'optional' ? 'optional' : item.level}
-            onChange={(event) => put(withNeed(item, event.target.value))}
-          >
-            <option value="hold">must, holds</option>
-            <option value="flag">must, flags</option>
-            <option value="optional">optional</option>
-          </Form.Select>
-          <Form.Check
-            id={`again-${item.id}`}
-            disabled={!edit}
-            label="again after a return"
-            checked={item.afterReturn === 'again'}
-            onChange={(event) => put({ ...item, afterReturn: event.target.checked ? 'again' : 'keep' })}
-          />
-          {edit && (
-            <Button
-              variant="link"
-              size="sm"
-              aria-label={`Remove ${item.text}`}
-              onClick={() => edit({ kind: 'remove_item', stage: stage.id, item: item.id })}
-            >
-              Remove
-            </Button>
-          )}
-        </div>
+        <ItemRow key={item.id} stage={stage} item={item} edit={edit} />
       ))}
-      {edit && (
-        <Form onSubmit={add} className="panel-add">
-          <Form.Control
-            size="sm"
-            aria-label="New checklist item"
-            placeholder="New item"
-            maxLength={500}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-          />
-          <Button type="submit" size="sm" variant="outline-secondary" disabled={text.trim() === ''}>
-            Add item
-          </Button>
-        </Form>
-      )}
+      {edit && <AddLine label="New checklist item" placeholder="New item" confirm="Add item" max={500} onAdd={add} />}
     </section>
+  );
+}
+
+interface ItemRowProps {
+  readonly stage: Stage;
+  readonly item: ChecklistItem;
+  readonly edit: ((edit: ProcessEdit) => void) | null;
+}
+
+function ItemRow({ stage, item, edit }: ItemRowProps) {
+  const put = (changed: ChecklistItem) => edit?.({ kind: 'put_item', stage: stage.id, item: changed });
+  const remove = () => edit?.({ kind: 'remove_item', stage: stage.id, item: item.id });
+  return (
+    <div className="panel-item">
+      <span>{item.text}</span>
+      <NeedChoice item={item} isFixed={!edit} onChoose={(chosen) => put(withNeed(item, chosen))} />
+      <Form.Check
+        id={`again-${item.id}`}
+        disabled={!edit}
+        label="again after a return"
+        checked={item.afterReturn === 'again'}
+        onChange={(event) => put({ ...item, afterReturn: event.target.checked ? 'again' : 'keep' })}
+      />
+      {edit && (
+        <Button variant="link" size="sm" aria-label={`Remove ${item.text}`} onClick={remove}>
+          Remove
+        </Button>
+      )}
+    </div>
+  );
+}
+
+interface NeedChoiceProps {
+  readonly item: ChecklistItem;
+  readonly isFixed: boolean;
+  readonly onChoose: (chosen: string) => void;
+}
+
+function NeedChoice({ item, isFixed, onChoose }: NeedChoiceProps) {
+  return (
+    <Form.Select
+      size="sm"
+      disabled={isFixed}
+      aria-label={`How much ${item.text} matters`}
+      value={item.need === 'optional' ? 'optional' : item.level}
+      onChange={(event) => onChoose(event.target.value)}
+    >
+      <option value="hold">must, holds</option>
+      <option value="flag">must, flags</option>
+      <option value="optional">optional</option>
+    </Form.Select>
   );
 }
 

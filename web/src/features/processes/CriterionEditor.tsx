@@ -1,5 +1,5 @@
 import 'react-querybuilder/dist/query-builder.css';
-import type { ConditionKind, Criterion } from '@ladder/core';
+import type { Catalogue, ConditionKind, Criterion, Operand } from '@ladder/core';
 import { operandName } from '@ladder/core';
 import { QueryBuilderBootstrap } from '@react-querybuilder/bootstrap';
 import { useMemo, useState } from 'react';
@@ -39,36 +39,37 @@ const DATE_WORDS: Partial<Record<ConditionKind, string>> = {
   at_most: 'is on or before',
 };
 
+/** What a condition may be about: the catalogue's fields, and what is known of the deal's journey. */
+function operandsOffered(catalogue: Catalogue): QueryField[] {
+  const offer = (operand: Operand, label: string): QueryField => {
+    const key = operandKey(operand);
+    return { name: key, value: key, label };
+  };
+  const fields = [...catalogue.values()].map(({ id, name, holder }) =>
+    offer({ of: 'field', field: id }, holder === 'deal' ? name : `${name} (${holder})`),
+  );
+  const facts = (['days_in_stage', 'days_since_activity'] as const).map((fact) =>
+    offer({ of: 'journey', fact }, operandName({ of: 'journey', fact }, catalogue)),
+  );
+  return [...fields, ...facts];
+}
+
+function conditionsOffered(name: string, catalogue: Catalogue) {
+  const operand = operandFromKey(name);
+  const isDate = operand.of === 'field' && catalogue.get(operand.field)?.type === 'date';
+  return conditionsFor(operand, catalogue).map((kind) => ({
+    name: kind,
+    value: kind,
+    label: (isDate && DATE_WORDS[kind]) || WORDS[kind],
+  }));
+}
+
 /** Edits a criterion as nested conditions; what it means is shown as a sentence beside it. */
 export function CriterionEditor({ label, criterion, onChange }: CriterionEditorProps) {
   const { catalogue } = useDesign();
   const [query, setQuery] = useState<RuleGroupType>(() => toQuery(criterion));
-  const fields = useMemo<QueryField[]>(
-    () =>
-      [...catalogue.values()]
-        .map(({ id, name, holder }) => ({
-          name: operandKey({ of: 'field', field: id }),
-          value: operandKey({ of: 'field', field: id }),
-          label: holder === 'deal' ? name : `${name} (${holder})`,
-        }))
-        .concat(
-          (['days_in_stage', 'days_since_activity'] as const).map((fact) => ({
-            name: `journey:${fact}`,
-            value: `journey:${fact}`,
-            label: operandName({ of: 'journey', fact }, catalogue),
-          })),
-        ),
-    [catalogue],
-  );
-  const operators = (name: string) => {
-    const operand = operandFromKey(name);
-    const isDate = operand.of === 'field' && catalogue.get(operand.field)?.type === 'date';
-    return conditionsFor(operand, catalogue).map((kind) => ({
-      name: kind,
-      value: kind,
-      label: (isDate && DATE_WORDS[kind]) || WORDS[kind],
-    }));
-  };
+  const fields = useMemo(() => operandsOffered(catalogue), [catalogue]);
+  const operators = (name: string) => conditionsOffered(name, catalogue);
   const change = (next: RuleGroupType) => {
     setQuery(next);
     onChange(fromQuery(next));

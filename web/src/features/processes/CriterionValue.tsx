@@ -1,5 +1,6 @@
 import type { ConditionKind, Field, Operand, Term } from '@ladder/core';
 import { Form } from 'react-bootstrap';
+import { Options } from '../../parts/Options.tsx';
 import { FieldInput } from '../fields/FieldInput.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import { type RuleValue, startingValue } from './criterionQuery.ts';
@@ -61,32 +62,9 @@ interface TermInputProps {
 function TermInput({ field, term, place = 'only', onChange }: TermInputProps) {
   const { catalogue, document } = useDesign();
   const alike = [...catalogue.values()].filter(({ id, type }) => id !== field.id && type === field.type);
-  const sources = [
-    ...(field.type === 'date' ? [['today', 'today']] : []),
-    ['value', 'a value'],
-    ...(alike.length > 0 ? [['field', 'another field']] : []),
-  ];
-  const start = (of: string): Term => {
-    if (of === 'today') return { of: 'today', plus: 0 };
-    return of === 'field' ? { of: 'field', field: alike[0]?.id ?? '' } : { of: 'value', value: null };
-  };
-  const shownField: Field = field.type === 'calculated' ? { ...field, type: 'number' } : field;
   return (
     <span className="term">
-      {sources.length > 1 && (
-        <Form.Select
-          size="sm"
-          aria-label="Compared with"
-          value={term.of}
-          onChange={(event) => onChange(start(event.target.value))}
-        >
-          {sources.map(([of, label]) => (
-            <option key={of} value={of}>
-              {label}
-            </option>
-          ))}
-        </Form.Select>
-      )}
+      <SourceChoice field={field} alike={alike} term={term} onChange={onChange} />
       {term.of === 'today' && <TodayInput plus={term.plus} onChange={(plus) => onChange({ of: 'today', plus })} />}
       {term.of === 'field' && (
         <Form.Select
@@ -95,17 +73,13 @@ function TermInput({ field, term, place = 'only', onChange }: TermInputProps) {
           value={term.field}
           onChange={(event) => onChange({ of: 'field', field: event.target.value })}
         >
-          {alike.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
+          <Options of={alike} />
         </Form.Select>
       )}
       {term.of === 'value' && (
         <FieldInput
           id={`value-${field.id}-${place}`}
-          field={shownField}
+          field={field.type === 'calculated' ? { ...field, type: 'number' } : field}
           value={term.value}
           currency={document.currency}
           names={{}}
@@ -114,6 +88,35 @@ function TermInput({ field, term, place = 'only', onChange }: TermInputProps) {
         />
       )}
     </span>
+  );
+}
+
+interface SourceChoiceProps extends Pick<TermInputProps, 'field' | 'term' | 'onChange'> {
+  /** Other fields of the same type. */
+  readonly alike: readonly Field[];
+}
+
+/** What is compared with: a value, today, or another field; nothing to choose where only a value will do. */
+function SourceChoice({ field, alike, term, onChange }: SourceChoiceProps) {
+  const sources = [
+    ...(field.type === 'date' ? [{ id: 'today', name: 'today' }] : []),
+    { id: 'value', name: 'a value' },
+    ...(alike.length > 0 ? [{ id: 'field', name: 'another field' }] : []),
+  ];
+  const start = (of: string): Term => {
+    if (of === 'today') return { of: 'today', plus: 0 };
+    return of === 'field' ? { of: 'field', field: alike[0]?.id ?? '' } : { of: 'value', value: null };
+  };
+  if (sources.length === 1) return null;
+  return (
+    <Form.Select
+      size="sm"
+      aria-label="Compared with"
+      value={term.of}
+      onChange={(event) => onChange(start(event.target.value))}
+    >
+      <Options of={sources} />
+    </Form.Select>
   );
 }
 
@@ -142,37 +145,39 @@ function TodayInput({ plus, onChange }: { plus: number; onChange: (plus: number)
   );
 }
 
-function ListInput({
-  field,
-  values,
-  onChange,
-}: {
-  field: Field;
-  values: readonly string[];
-  onChange: (values: readonly string[]) => void;
-}) {
+interface ListInputProps {
+  readonly field: Field;
+  readonly values: readonly string[];
+  readonly onChange: (values: readonly string[]) => void;
+}
+
+function ListInput(props: ListInputProps) {
+  return props.field.type === 'text' ? <TextList {...props} /> : <ChoiceList {...props} />;
+}
+
+const textsOf = (written: string): readonly string[] =>
+  written
+    .split(';')
+    .map((text) => text.trim())
+    .filter((text) => text !== '');
+
+function TextList({ values, onChange }: ListInputProps) {
+  return (
+    <Form.Control
+      size="sm"
+      aria-label="Texts, separated by semicolons"
+      placeholder="one; another"
+      defaultValue={values.join('; ')}
+      onChange={(event) => onChange(textsOf(event.target.value))}
+    />
+  );
+}
+
+function ChoiceList({ field, values, onChange }: ListInputProps) {
   const { data: people } = useGetPeopleQuery(undefined, { skip: field.type !== 'person' });
   const { data: teams } = useGetTeamsQuery(undefined, { skip: field.type !== 'team' });
   const offered = field.choices ?? (field.type === 'person' ? people?.items : teams?.items) ?? [];
   const toggle = (id: string) => onChange(values.includes(id) ? values.filter((one) => one !== id) : [...values, id]);
-  if (field.type === 'text') {
-    return (
-      <Form.Control
-        size="sm"
-        aria-label="Texts, separated by semicolons"
-        placeholder="one; another"
-        defaultValue={values.join('; ')}
-        onChange={(event) =>
-          onChange(
-            event.target.value
-              .split(';')
-              .map((text) => text.trim())
-              .filter((text) => text !== ''),
-          )
-        }
-      />
-    );
-  }
   return (
     <span className="list-value">
       {offered.map(({ id, name }) => (

@@ -9,6 +9,7 @@ import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
+import { WorkUnderWay } from '../work/WorkProgress.tsx';
 import { DesignPanel } from './DesignPanel.tsx';
 import { DesignSheet } from './DesignSheet.tsx';
 import { DesignContext, type DesignView } from './designContext.ts';
@@ -258,6 +259,7 @@ function Frame({ process, document, fields, edit, badge, note, notice, actions }
       </header>
       <div className="design-work">
         <div className="design-sheet">
+          <WorkUnderWay subject={process.id} />
           {notice}
           <DesignSheet selection={selection} onSelect={select} />
         </div>

@@ -1,7 +1,7 @@
 import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import type { Stage } from '@ladder/core';
+import type { Stage, StageId } from '@ladder/core';
 import type { KeyboardEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { GripVertical } from 'react-bootstrap-icons';
@@ -18,17 +18,6 @@ interface SheetProps {
 
 /** The whole process at a glance: one rung a stage, with what it asks and its checklist. */
 export function DesignSheet({ selection, onSelect }: SheetProps) {
-  const { document, edit } = useDesign();
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
-  const drop = ({ active, over }: DragEndEvent) => {
-    const place = document.stages.findIndex(({ id }) => id === over?.id);
-    if (over && active.id !== over.id && place >= 0) edit?.({ kind: 'move_stage', stage: String(active.id), place });
-  };
-  const add = () => {
-    const id = newKey();
-    edit?.({ kind: 'add_stage', id, name: freeName(document.stages), place: document.stages.length });
-    onSelect({ kind: 'stage', stage: id });
-  };
   return (
     <>
       <div className="sheet-cols" aria-hidden>
@@ -37,61 +26,90 @@ export function DesignSheet({ selection, onSelect }: SheetProps) {
         <span>To enter, and before leaving</span>
         <span>Checklist</span>
       </div>
-      <DndContext
-        sensors={sensors}
-        collisionDetection={closestCenter}
-        onDragEnd={drop}
-        accessibility={{ screenReaderInstructions: { draggable: 'The up and down arrow keys move the stage.' } }}
-      >
-        <SortableContext items={document.stages.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
-          <ol className="ladder sheet">
-            {document.stages.map((stage, place) => (
-              <SheetRung
-                key={stage.id}
-                stage={stage}
-                place={place}
-                isSelected={selection.kind === 'stage' && selection.stage === stage.id}
-                onSelect={() => onSelect({ kind: 'stage', stage: stage.id })}
-              />
-            ))}
-          </ol>
-        </SortableContext>
-      </DndContext>
+      <SheetRungs selection={selection} onSelect={onSelect} />
       <Ends selection={selection} onSelect={onSelect} />
-      <div className="sheet-foot">
-        {edit && (
-          <Button variant="outline-secondary" onClick={add}>
-            Add stage
-          </Button>
-        )}
-        <Button
-          variant="outline-secondary"
-          active={selection.kind === 'process'}
-          onClick={() => onSelect({ kind: 'process' })}
-        >
-          Rules, reasons and fields
-        </Button>
-      </div>
-      <div className="legend">
-        <span>
-          <i className="edge-hold" />
-          holds the move
-        </span>
-        <span>
-          <i className="edge-flag" />
-          flags the deal
-        </span>
-        <span>
-          <em className="bind at_move" />
-          judged at the move
-        </span>
-        <span>
-          <em className="bind must_stay" />
-          must stay so, until the deal closes
-        </span>
-        {edit && <span>Drag a stage by its handle, or use the arrow keys on it</span>}
-      </div>
+      <SheetFoot selection={selection} onSelect={onSelect} />
+      <SheetLegend />
     </>
+  );
+}
+
+const DRAG_WORDS = { screenReaderInstructions: { draggable: 'The up and down arrow keys move the stage.' } };
+
+function SheetRungs({ selection, onSelect }: SheetProps) {
+  const { document, edit } = useDesign();
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const drop = ({ active, over }: DragEndEvent) => {
+    const place = document.stages.findIndex(({ id }) => id === over?.id);
+    const moved = document.stages.find(({ id }) => id === active.id);
+    if (moved && active.id !== over?.id && place >= 0) edit?.({ kind: 'move_stage', stage: moved.id, place });
+  };
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop} accessibility={DRAG_WORDS}>
+      <SortableContext items={document.stages.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
+        <ol className="ladder sheet">
+          {document.stages.map((stage, place) => (
+            <SheetRung
+              key={stage.id}
+              stage={stage}
+              place={place}
+              isSelected={selection.kind === 'stage' && selection.stage === stage.id}
+              onSelect={() => onSelect({ kind: 'stage', stage: stage.id })}
+            />
+          ))}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+function SheetFoot({ selection, onSelect }: SheetProps) {
+  const { document, edit } = useDesign();
+  const add = () => {
+    const id = newKey<StageId>();
+    edit?.({ kind: 'add_stage', id, name: freeName(document.stages), place: document.stages.length });
+    onSelect({ kind: 'stage', stage: id });
+  };
+  return (
+    <div className="sheet-foot">
+      {edit && (
+        <Button variant="outline-secondary" onClick={add}>
+          Add stage
+        </Button>
+      )}
+      <Button
+        variant="outline-secondary"
+        active={selection.kind === 'process'}
+        onClick={() => onSelect({ kind: 'process' })}
+      >
+        Rules, reasons and fields
+      </Button>
+    </div>
+  );
+}
+
+function SheetLegend() {
+  const { edit } = useDesign();
+  return (
+    <div className="legend">
+      <span>
+        <i className="edge-hold" />
+        holds the move
+      </span>
+      <span>
+        <i className="edge-flag" />
+        flags the deal
+      </span>
+      <span>
+        <em className="bind at_move" />
+        judged at the move
+      </span>
+      <span>
+        <em className="bind must_stay" />
+        must stay so, until the deal closes
+      </span>
+      {edit && <span>Drag a stage by its handle, or use the arrow keys on it</span>}
+    </div>
   );
 }
 
@@ -100,29 +118,17 @@ function freeName(stages: readonly Stage[]): string {
   for (let number = stages.length + 1; ; number++) if (!taken.has(`stage ${number}`)) return `Stage ${number}`;
 }
 
-function SheetRung({
-  stage,
-  place,
-  isSelected,
-  onSelect,
-}: {
-  stage: Stage;
-  place: number;
-  isSelected: boolean;
-  onSelect: () => void;
-}) {
+interface RungProps {
+  readonly stage: Stage;
+  readonly place: number;
+  readonly isSelected: boolean;
+  readonly onSelect: () => void;
+}
+
+function SheetRung({ stage, place, isSelected, onSelect }: RungProps) {
   const { document, edit } = useDesign();
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
-    id: stage.id,
-    disabled: !edit,
-  });
-  const { role: _role, 'aria-roledescription': _description, 'aria-pressed': _pressed, ...handle } = attributes;
-  const moveByKey = (event: KeyboardEvent) => {
-    const to = place + ({ ArrowUp: -1, ArrowDown: 1 }[event.key] ?? 0);
-    if (to === place) return;
-    event.preventDefault();
-    if (to >= 0 && to < document.stages.length) edit?.({ kind: 'move_stage', stage: stage.id, place: to });
-  };
+  const sortable = useSortable({ id: stage.id, disabled: !edit });
+  const { setNodeRef, transform, transition, isDragging } = sortable;
   return (
     <li
       ref={setNodeRef}
@@ -131,39 +137,69 @@ function SheetRung({
     >
       <Notch place={place} count={document.stages.length} />
       <div className="sheet-stage">
-        {edit && (
-          <button
-            type="button"
-            className="handle"
-            ref={setActivatorNodeRef}
-            aria-label={`Move ${stage.name}`}
-            {...handle}
-            {...listeners}
-            onKeyDown={moveByKey}
-          >
-            <GripVertical aria-hidden />
-          </button>
-        )}
+        {edit && <Handle stage={stage} place={place} sortable={sortable} />}
         <button type="button" className="sheet-select" aria-pressed={isSelected} onClick={onSelect}>
           <span className="stage-name">{stage.name || 'No name yet'}</span>
           <span className="small muted">
-            {stage.chance}% ·{' '}
-            {stage.target
-              ? `${stage.target.days} ${stage.target.counting === 'working' ? 'working ' : ''}${stage.target.days === 1 ? 'day' : 'days'}`
-              : 'no target'}
+            {stage.chance}% · {targetWords(stage)}
           </span>
         </button>
       </div>
       <RequirementLines stage={stage} />
-      <div className="sheet-items">
-        {stage.checklist.map((item) => (
-          <div key={item.id}>
-            {item.text} {item.need === 'optional' && <em>optional</em>}
-            {item.need === 'must' && item.level === 'flag' && <em>flags</em>}
-          </div>
-        ))}
-      </div>
+      <ItemLines stage={stage} />
     </li>
+  );
+}
+
+function targetWords({ target }: Stage): string {
+  if (!target) return 'no target';
+  return `${target.days} ${target.counting === 'working' ? 'working ' : ''}${target.days === 1 ? 'day' : 'days'}`;
+}
+
+interface HandleProps extends Pick<RungProps, 'stage' | 'place'> {
+  readonly sortable: ReturnType<typeof useSortable>;
+}
+
+/** By which a stage is dragged, or moved with the arrow keys. */
+function Handle({ stage, place, sortable }: HandleProps) {
+  const { document, edit } = useDesign();
+  const {
+    role: _role,
+    'aria-roledescription': _description,
+    'aria-pressed': _pressed,
+    ...handle
+  } = sortable.attributes;
+  const moveByKey = (event: KeyboardEvent) => {
+    const to = place + ({ ArrowUp: -1, ArrowDown: 1 }[event.key] ?? 0);
+    if (to === place) return;
+    event.preventDefault();
+    if (to >= 0 && to < document.stages.length) edit?.({ kind: 'move_stage', stage: stage.id, place: to });
+  };
+  return (
+    <button
+      type="button"
+      className="handle"
+      ref={sortable.setActivatorNodeRef}
+      aria-label={`Move ${stage.name}`}
+      {...handle}
+      {...sortable.listeners}
+      onKeyDown={moveByKey}
+    >
+      <GripVertical aria-hidden />
+    </button>
+  );
+}
+
+function ItemLines({ stage }: { stage: Stage }) {
+  return (
+    <div className="sheet-items">
+      {stage.checklist.map((item) => (
+        <div key={item.id}>
+          {item.text} {item.need === 'optional' && <em>optional</em>}
+          {item.need === 'must' && item.level === 'flag' && <em>flags</em>}
+        </div>
+      ))}
+    </div>
   );
 }
 

@@ -1,6 +1,7 @@
 import type { FieldHolder, FieldType, Formula } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Form, InputGroup } from 'react-bootstrap';
+import { Options } from '../../parts/Options.tsx';
 import { newKey, useDesign } from './designContext.ts';
 import { type FormulaStep, formulaOf, OPERATIONS, type Operation } from './formulaSteps.ts';
 
@@ -57,63 +58,64 @@ export function FormulaEditor({ holder, problem, onChange }: FormulaEditorProps)
 
 const isReckonable = (type: FieldType): boolean => type === 'number' || type === 'money' || type === 'calculated';
 
-function StepRow({
-  step,
-  holder,
-  place,
-  onChange,
-  onRemove,
-}: {
-  step: FormulaStep;
-  holder: FieldHolder;
-  place: number;
-  onChange: (part: Partial<FormulaStep>) => void;
-  onRemove: () => void;
-}) {
-  const { catalogue } = useDesign();
-  const fields = [...catalogue.values()].filter((field) => field.holder === holder && isReckonable(field.type));
+interface StepRowProps {
+  readonly step: FormulaStep;
+  readonly holder: FieldHolder;
+  readonly place: number;
+  readonly onChange: (part: Partial<FormulaStep>) => void;
+  readonly onRemove: () => void;
+}
+
+function StepRow({ step, holder, place, onChange, onRemove }: StepRowProps) {
+  const number = place + 1;
   return (
     <InputGroup size="sm" className="mb-1">
-      {place > 0 && (
-        <Form.Select
-          aria-label={`Operation of step ${place + 1}`}
-          className="formula-operation"
-          value={step.operation}
-          onChange={(event) => onChange({ operation: OPERATIONS.find((one) => one === event.target.value) ?? 'add' })}
-        >
-          {OPERATIONS.map((one) => (
-            <option key={one} value={one}>
-              {WORDS[one]}
-            </option>
-          ))}
-        </Form.Select>
-      )}
-      <Form.Select
-        aria-label={`What step ${place + 1} takes`}
-        value={step.operand}
-        onChange={(event) => onChange({ operand: event.target.value })}
-      >
-        <option value="">Choose…</option>
-        {fields.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-        <option value="number">a number</option>
-      </Form.Select>
+      {place > 0 && <OperationChoice step={step} number={number} onChange={onChange} />}
+      <OperandChoice step={step} holder={holder} number={number} onChange={onChange} />
       {step.operand === 'number' && (
         <Form.Control
-          aria-label={`Number of step ${place + 1}`}
+          aria-label={`Number of step ${number}`}
           inputMode="decimal"
           value={step.number}
           onChange={(event) => onChange({ number: event.target.value })}
         />
       )}
       {place > 0 && (
-        <Button variant="outline-secondary" aria-label={`Leave out step ${place + 1}`} onClick={onRemove}>
+        <Button variant="outline-secondary" aria-label={`Leave out step ${number}`} onClick={onRemove}>
           ✕
         </Button>
       )}
     </InputGroup>
+  );
+}
+
+type ChoiceProps = Pick<StepRowProps, 'step' | 'onChange'> & { readonly number: number };
+
+function OperationChoice({ step, number, onChange }: ChoiceProps) {
+  return (
+    <Form.Select
+      aria-label={`Operation of step ${number}`}
+      className="formula-operation"
+      value={step.operation}
+      onChange={(event) => onChange({ operation: OPERATIONS.find((one) => one === event.target.value) ?? 'add' })}
+    >
+      <Options of={OPERATIONS.map((id) => ({ id, name: WORDS[id] }))} />
+    </Form.Select>
+  );
+}
+
+function OperandChoice({ step, holder, number, onChange }: ChoiceProps & Pick<StepRowProps, 'holder'>) {
+  const { catalogue } = useDesign();
+  const fields = [...catalogue.values()].filter((field) => field.holder === holder && isReckonable(field.type));
+  return (
+    <Form.Select
+      aria-label={`What step ${number} takes`}
+      value={step.operand}
+      onChange={(event) => onChange({ operand: event.target.value })}
+    >
+      <option value="">Choose…</option>
+      <Options of={fields} />
+      <option value="number">a number</option>
+    </Form.Select>
   );
 }

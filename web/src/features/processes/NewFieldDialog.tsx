@@ -1,12 +1,11 @@
 import { FIRST_DAY, type FieldHolder, type Formula, LAST_DAY, type OWN_FIELD_TYPES } from '@ladder/core';
-import { useState } from 'react';
-import { Form } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../client/api.ts';
+import { type UseFormReturn, useController } from 'react-hook-form';
 import { useAppDispatch } from '../../client/hooks.ts';
-import { FormDialog } from '../../parts/FormDialog.tsx';
+import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { FormSelect } from '../../parts/form/FormSelect.tsx';
+import { TextField } from '../../parts/form/TextField.tsx';
+import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { shortDay } from '../../parts/format.ts';
-import { SelectField } from '../../parts/SelectField.tsx';
-import { TextField } from '../../parts/TextField.tsx';
 import { newKey } from './designContext.ts';
 import { FormulaEditor } from './FormulaEditor.tsx';
 import { processesApi, useAddFieldMutation } from './processesApi.ts';
@@ -65,51 +64,26 @@ const hasUnit = ({ type }: FieldForm): boolean => type === 'number' || type === 
 
 /** A new field goes into the catalogue that all processes share. */
 export function NewFieldDialog({ onClose }: { onClose: () => void }) {
-  const [addField, { error, isLoading }] = useAddFieldMutation();
-  const [form, setForm] = useState(EMPTY);
+  const [addField] = useAddFieldMutation();
   const dispatch = useAppDispatch();
-  const set = (made: Partial<FieldForm>) => setForm((old) => ({ ...old, ...made }));
-  const problem = problemOf(error);
-  const submit = async () => {
-    const answer = await addField(toField(form));
-    if (!answer.data) return;
-    dispatch(processesApi.util.invalidateTags(['Draft']));
-    onClose();
-  };
+  const field = useBodyForm({
+    begin: EMPTY,
+    schema: ({ facts }) => facts.newField,
+    toBody: toField,
+    send: addField,
+    onDone: () => {
+      dispatch(processesApi.util.invalidateTags(['Draft']));
+      onClose();
+    },
+  });
+  const { form } = field;
   return (
-    <FormDialog
-      title="New field"
-      confirm="Add the field"
-      isBusy={isLoading}
-      error={error}
-      onSubmit={submit}
-      onClose={onClose}
-    >
+    <FormDialog title="New field" confirm="Add the field" of={field} onClose={onClose}>
       <p className="muted small">All processes can use it. Its type and unit stay for good.</p>
-      <TextField
-        id="field-name"
-        label="Name"
-        autoFocus
-        max={200}
-        value={form.name}
-        problem={problemAt(problem, '/name')}
-        onChange={(name) => set({ name })}
-      />
-      <SelectField
-        id="field-holder"
-        label="Kept with"
-        value={form.holder}
-        names={HOLDER_NAMES}
-        onChange={(holder) => set({ holder })}
-      />
-      <SelectField
-        id="field-type"
-        label="Type"
-        value={form.type}
-        names={TYPE_NAMES}
-        onChange={(type) => set({ type })}
-      />
-      <TypeDetails form={form} set={set} problem={problem} />
+      <TextField form={form} name="name" id="field-name" label="Name" autoFocus max={200} />
+      <FormSelect form={form} name="holder" id="field-holder" label="Kept with" names={HOLDER_NAMES} />
+      <FormSelect form={form} name="type" id="field-type" label="Type" names={TYPE_NAMES} />
+      <TypeDetails form={form} />
     </FormDialog>
   );
 }
@@ -136,58 +110,35 @@ function toField(form: FieldForm): Parameters<ReturnType<typeof useAddFieldMutat
   };
 }
 
-interface TypeDetailsProps {
-  readonly form: FieldForm;
-  readonly set: (made: Partial<FieldForm>) => void;
-  readonly problem: ReturnType<typeof problemOf>;
-}
-
 /** What a type needs beside its name. */
-function TypeDetails({ form, set, problem }: TypeDetailsProps) {
+function TypeDetails({ form }: { form: UseFormReturn<FieldForm> }) {
+  const written = form.watch();
   return (
     <>
-      {hasUnit(form) && (
-        <TextField id="field-unit" label="Unit, if any" max={20} value={form.unit} onChange={(unit) => set({ unit })} />
-      )}
-      {form.type === 'date' &&
+      {hasUnit(written) && <TextField form={form} name="unit" id="field-unit" label="Unit, if any" max={20} />}
+      {written.type === 'date' &&
         DAY_BOUNDS.map((bound) => (
           <TextField
             key={bound}
+            form={form}
+            name={bound}
             id={`field-${bound}`}
             label={DAY_LABELS[bound]}
             type="date"
             max={10}
-            value={form[bound]}
-            problem={problemAt(problem, `/${bound}`)}
-            onChange={(day) => set({ [bound]: day })}
           />
         ))}
-      {form.type === 'calculated' && (
-        <FormulaEditor
-          key={form.holder}
-          holder={form.holder}
-          problem={problemAt(problem, '/formula')}
-          onChange={(formula) => set({ formula })}
-        />
+      {written.type === 'calculated' && <FormulaOf key={written.holder} form={form} />}
+      {isChoice(written) && (
+        <TextField form={form} name="choices" id="field-choices" label="Choices, one a line" rows={4} max={20_000} />
       )}
-      {isChoice(form) && <ChoiceLines form={form} set={set} problem={problem} />}
     </>
   );
 }
 
-function ChoiceLines({ form, set, problem }: TypeDetailsProps) {
-  const wrong = problemAt(problem, '/choices');
+function FormulaOf({ form }: { form: UseFormReturn<FieldForm> }) {
+  const { field, fieldState } = useController({ control: form.control, name: 'formula' });
   return (
-    <Form.Group controlId="field-choices">
-      <Form.Label>Choices, one a line</Form.Label>
-      <Form.Control
-        as="textarea"
-        rows={4}
-        value={form.choices}
-        isInvalid={wrong !== undefined}
-        onChange={(event) => set({ choices: event.target.value })}
-      />
-      <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
-    </Form.Group>
+    <FormulaEditor holder={form.getValues('holder')} problem={fieldState.error?.message} onChange={field.onChange} />
   );
 }

@@ -1,4 +1,5 @@
 import { useSearchParams } from 'react-router';
+import { Options } from '../../parts/Options.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import { type ProcessSummary, useListProcessesQuery } from './processesApi.ts';
 
@@ -79,11 +80,7 @@ export function Choice({ label, none, value, options, onChoose }: ChoiceProps) {
       {label}
       <select value={value} onChange={(event) => onChoose(event.target.value)}>
         {none && <option value="">{none}</option>}
-        {options.map((option) => (
-          <option key={option.id} value={option.id}>
-            {option.name}
-          </option>
-        ))}
+        <Options of={options} />
       </select>
     </label>
   );

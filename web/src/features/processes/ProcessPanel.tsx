@@ -1,12 +1,13 @@
 import { HOUSE_RULES, type HouseRule, type Outcome, type Rule } from '@ladder/core';
-import { type FormEvent, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { AddLine } from '../../parts/form/AddLine.tsx';
 import { SelectField } from '../../parts/SelectField.tsx';
+import { useLongCommand } from '../work/useLongCommand.ts';
 import { newKey, useDesign } from './designContext.ts';
 import { FieldsUsed } from './FieldsUsed.tsx';
-import { type ProcessDetail, useChangeProcessMutation } from './processesApi.ts';
+import { type ProcessDetail, useChangeHouseRulesMutation, useChangeProcessMutation } from './processesApi.ts';
 import { TextBox } from './TextBox.tsx';
 
 const RULE_WORDS: Readonly<Record<Rule, string>> = { allow: 'allow', flag: 'flag', hold: 'hold' };
@@ -67,12 +68,10 @@ interface AtOnceProps {
 }
 
 function HouseRules({ process, mayChange }: AtOnceProps) {
-  const [changeProcess, { error, isLoading }] = useChangeProcessMutation();
+  const [change] = useChangeHouseRulesMutation();
+  const { send, error, isBusy } = useLongCommand(process.id, change, nothingMore);
   const set = (rule: HouseRule, level: string) =>
-    changeProcess({
-      id: process.id,
-      body: { houseRules: { ...process.houseRules, [rule]: level } as ProcessDetail['houseRules'] },
-    });
+    send({ id: process.id, houseRules: { ...process.houseRules, [rule]: level } as ProcessDetail['houseRules'] });
   return (
     <section>
       <header>
@@ -86,7 +85,7 @@ function HouseRules({ process, mayChange }: AtOnceProps) {
           <Form.Select
             id={`house-${rule}`}
             size="sm"
-            disabled={!mayChange || isLoading}
+            disabled={!mayChange || isBusy}
             value={process.houseRules[rule]}
             onChange={(event) => set(rule, event.target.value)}
           >
@@ -100,6 +99,9 @@ function HouseRules({ process, mayChange }: AtOnceProps) {
     </section>
   );
 }
+
+/** The process is fetched again by whoever follows the work. */
+const nothingMore = (): void => undefined;
 
 function Reasons({ process, mayChange }: AtOnceProps) {
   const { document } = useDesign();
@@ -156,7 +158,9 @@ function OutcomeReasons({ outcome, reasons, state, onSave }: OutcomeReasonsProps
             onChange={(made) => change(reason.id, made)}
           />
         ))}
-      {state !== 'fixed' && <AddReason outcome={word} onAdd={add} />}
+      {state !== 'fixed' && (
+        <AddLine label={`New reason for ${word}`} placeholder="New reason" confirm="Add" max={200} onAdd={add} />
+      )}
     </div>
   );
 }
@@ -214,30 +218,5 @@ function NewDeals({ process, mayChange }: AtOnceProps) {
       />
       <ErrorNotice error={error} />
     </section>
-  );
-}
-
-function AddReason({ outcome, onAdd }: { outcome: string; onAdd: (name: string) => void }) {
-  const [name, setName] = useState('');
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    if (name.trim() === '') return;
-    onAdd(name.trim());
-    setName('');
-  };
-  return (
-    <Form onSubmit={submit} className="panel-add">
-      <Form.Control
-        size="sm"
-        aria-label={`New reason for ${outcome}`}
-        placeholder="New reason"
-        maxLength={200}
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-      />
-      <Button type="submit" size="sm" variant="outline-secondary" disabled={name.trim() === ''}>
-        Add
-      </Button>
-    </Form>
   );
 }

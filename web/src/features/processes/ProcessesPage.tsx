@@ -1,13 +1,14 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
-import { problemAt, problemOf } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
-import { FormDialog } from '../../parts/FormDialog.tsx';
+import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { TextField } from '../../parts/form/TextField.tsx';
+import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
-import { TextField } from '../../parts/TextField.tsx';
+import { PlainTable } from '../../parts/PlainTable.tsx';
 import { type ProcessSummary, useAddProcessMutation, useListProcessesQuery } from './processesApi.ts';
 
 /** All processes: which version is live, how many open deals follow each, and whether a draft waits. */
@@ -40,23 +41,11 @@ export function ProcessesPage() {
           </div>
         )}
         {data && data.items.length > 0 && (
-          <table className="plain">
-            <thead>
-              <tr>
-                <th>Process</th>
-                <th>Kind</th>
-                <th className="num">Stages</th>
-                <th>Live version</th>
-                <th className="num">Open deals</th>
-                <th>Draft</th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.items.map((process) => (
-                <ProcessRow key={process.id} process={process} />
-              ))}
-            </tbody>
-          </table>
+          <PlainTable heads={['Process', 'Kind', 'Stages#', 'Live version', 'Open deals#', 'Draft']}>
+            {data.items.map((process) => (
+              <ProcessRow key={process.id} process={process} />
+            ))}
+          </PlainTable>
         )}
       </div>
       {isAdding && <NewProcessDialog onClose={() => setAdding(false)} />}
@@ -102,46 +91,25 @@ function ProcessRow({ process }: { process: ProcessSummary }) {
 
 function NewProcessDialog({ onClose }: { onClose: () => void }) {
   const { organisation } = useSession();
-  const [addProcess, { error, isLoading }] = useAddProcessMutation();
-  const [name, setName] = useState('');
-  const [firstStage, setFirstStage] = useState('');
+  const [addProcess] = useAddProcessMutation();
   const navigate = useNavigate();
-  const problem = problemOf(error);
-  const submit = async () => {
-    const answer = await addProcess({
+  const process = useBodyForm({
+    begin: { name: '', firstStage: '' },
+    schema: ({ processes }) => processes.newProcess,
+    toBody: ({ name, firstStage }) => ({
       name: name.trim(),
-      kind: 'deal',
+      kind: 'deal' as const,
       currency: organisation.currency,
       firstStage: firstStage.trim(),
-    });
-    if (answer.data) await navigate(`/processes/${answer.data.id}`);
-  };
+    }),
+    send: addProcess,
+    onDone: ({ id }) => navigate(`/processes/${id}`),
+  });
+  const { form } = process;
   return (
-    <FormDialog
-      title="New process"
-      confirm="Begin the draft"
-      isBusy={isLoading}
-      error={error}
-      onSubmit={submit}
-      onClose={onClose}
-    >
-      <TextField
-        id="process-name"
-        label="Name"
-        autoFocus
-        max={200}
-        value={name}
-        problem={problemAt(problem, '/name')}
-        onChange={setName}
-      />
-      <TextField
-        id="process-first-stage"
-        label="First stage"
-        max={120}
-        value={firstStage}
-        problem={problemAt(problem, '/firstStage')}
-        onChange={setFirstStage}
-      />
+    <FormDialog title="New process" confirm="Begin the draft" of={process} onClose={onClose}>
+      <TextField form={form} name="name" id="process-name" label="Name" autoFocus max={200} />
+      <TextField form={form} name="firstStage" id="process-first-stage" label="First stage" max={120} />
     </FormDialog>
   );
 }

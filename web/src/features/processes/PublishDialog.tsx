@@ -1,4 +1,5 @@
-import { describeItem, itemsOf, type ProcessChange, type ProcessDocument, type Stage } from '@ladder/core';
+import type { StageId } from '@ladder/core';
+import { describeItem, firstStage, itemsOf, type ProcessChange, type ProcessDocument, type Stage } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { problemOf } from '../../client/api.ts';
@@ -6,6 +7,9 @@ import { useAppStore } from '../../client/hooks.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
+import { Options } from '../../parts/Options.tsx';
+import { useLongCommand } from '../work/useLongCommand.ts';
+import { WorkProgress } from '../work/WorkProgress.tsx';
 import { useDesign } from './designContext.ts';
 import { draftOf } from './draftSlice.ts';
 import { type ProcessDetail, type PublishPreview, usePreviewPublishQuery, usePublishMutation } from './processesApi.ts';
@@ -69,7 +73,7 @@ interface PublishFormProps {
 }
 
 function PublishForm({ process, preview, onClose }: PublishFormProps) {
-  const { terms, change, submit, error, isLoading } = usePublishing(process, preview, onClose);
+  const { terms, change, submit, work, error, isBusy } = usePublishing(process, preview, onClose);
   const movesOver = terms.deals === 'move_over';
   return (
     <>
@@ -78,6 +82,7 @@ function PublishForm({ process, preview, onClose }: PublishFormProps) {
         {preview.openDeals > 0 && <DealsChoice preview={preview} terms={terms} onChange={change} />}
         {movesOver && preview.openDeals > 0 && preview.touchesGates && <GraceDays terms={terms} onChange={change} />}
         {movesOver && <Transfers preview={preview} terms={terms} onChange={change} />}
+        <WorkProgress work={work} />
         {problemOf(error) && (
           <div className="mt-2">
             <ErrorNotice error={error} />
@@ -86,10 +91,10 @@ function PublishForm({ process, preview, onClose }: PublishFormProps) {
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-secondary" onClick={onClose}>
-          Cancel
+          {isBusy ? 'Close' : 'Cancel'}
         </Button>
-        <Button disabled={isLoading} onClick={submit}>
-          {isLoading ? 'Publishing…' : 'Publish'}
+        <Button disabled={isBusy} onClick={submit}>
+          {isBusy ? 'Publishing…' : 'Publish'}
         </Button>
       </Modal.Footer>
     </>
@@ -101,23 +106,23 @@ interface Terms {
   readonly deals: 'move_over' | 'stay';
   readonly graceDays: number;
   /** Where deals of a removed stage go, by that stage; the first stage unless said. */
-  readonly transfers: Readonly<Record<string, string>>;
+  readonly transfers: Readonly<Record<string, StageId>>;
 }
 
 function usePublishing(process: ProcessDetail, preview: PublishPreview, onDone: () => void) {
   const { document } = useDesign();
   const store = useAppStore();
-  const [publish, { error, isLoading }] = usePublishMutation();
+  const [begin] = usePublishMutation();
+  const { send, work, error, isBusy } = useLongCommand(process.id, begin, onDone);
   const [terms, setTerms] = useState<Terms>({ deals: 'move_over', graceDays: 14, transfers: {} });
   const change = (made: Partial<Terms>) => setTerms((old) => ({ ...old, ...made }));
   const submit = async () => {
-    const first = document.stages[0]?.id ?? '';
+    const first = firstStage(document);
     const transfers = Object.fromEntries(preview.removedStages.map(({ id }) => [id, terms.transfers[id] ?? first]));
     const { revision } = draftOf(store.getState());
-    const answer = await publish({ id: process.id, body: { ...terms, transfers }, revision });
-    if (answer.data) onDone();
+    await send({ id: process.id, body: { ...terms, transfers }, revision });
   };
-  return { terms, change, submit, error, isLoading };
+  return { terms, change, submit, work, error, isBusy };
 }
 
 interface TermsProps {
@@ -168,21 +173,17 @@ function GraceDays({ terms, onChange }: TermsProps) {
 
 function Transfers({ preview, terms, onChange }: TermsProps & { readonly preview: PublishPreview }) {
   const { document } = useDesign();
-  const send = (from: string, to: string) => onChange({ transfers: { ...terms.transfers, [from]: to } });
+  const send = (from: StageId, to: string) => onChange({ transfers: { ...terms.transfers, [from]: to as StageId } });
   return preview.removedStages.map(({ id, name, openDeals }) => (
     <Form.Group key={id} controlId={`transfer-${id}`} className="mt-2">
       <Form.Label>
         {countOf(openDeals, 'deal')} in “{name}”, which is removed, go to
       </Form.Label>
       <Form.Select
-        value={terms.transfers[id] ?? document.stages[0]?.id ?? ''}
+        value={terms.transfers[id] ?? firstStage(document)}
         onChange={(event) => send(id, event.target.value)}
       >
-        {document.stages.map((stage) => (
-          <option key={stage.id} value={stage.id}>
-            {stage.name}
-          </option>
-        ))}
+        <Options of={document.stages} />
       </Form.Select>
     </Form.Group>
   ));

@@ -120,7 +120,7 @@ function StageOrder({ stage, onSelect, edit }: StageOrderProps) {
   const moveTo = (there: number) => edit({ kind: 'move_stage', stage: stage.id, place: there });
   const remove = () => {
     edit({ kind: 'remove_stage', stage: stage.id });
-    onSelect({ kind: 'stage', stage: stages[place === 0 ? 1 : place - 1]?.id ?? '' });
+    onSelect({ kind: 'stage', stage: (stages[place === 0 ? 1 : place - 1] ?? stage).id });
   };
   const buttons = [
     { name: 'Move up', isOff: place === 0, press: () => moveTo(place - 1) },

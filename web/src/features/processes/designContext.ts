@@ -17,4 +17,4 @@ export function useDesign(): DesignView {
 }
 
 /** An id inside the document. */
-export const newKey = (): string => crypto.randomUUID().slice(0, 13).replace('-', '');
+export const newKey = <Id extends string = string>(): Id => crypto.randomUUID().slice(0, 13).replace('-', '') as Id;

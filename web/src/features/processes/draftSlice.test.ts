@@ -1,3 +1,4 @@
+import type { ProcessId, StageId } from '@ladder/core';
 import { newDocument } from '@ladder/core';
 import { describe, expect, it } from 'vitest';
 import {
@@ -11,12 +12,12 @@ import {
   draftUndone,
 } from './draftSlice.ts';
 
-const document = newDocument('Care plan', 'deal', 'GBP', { id: 'a', name: 'First' });
+const document = newDocument('Care plan', 'deal', 'GBP', { id: 'a' as StageId, name: 'First' });
 type State = ReturnType<typeof draftSlice.reducer>;
 const run = (...actions: Parameters<typeof draftSlice.reducer>[1][]): State =>
   actions.reduce<State | undefined>((state, action) => draftSlice.reducer(state, action), undefined) as State;
-const opened = draftOpened({ process: 'p', document, revision: 4, savedAt: '2026-11-24T10:00:00Z' });
-const rename = (name: string) => draftEdited({ kind: 'change_stage', stage: 'a', change: { name } });
+const opened = draftOpened({ process: 'p' as ProcessId, document, revision: 4, savedAt: '2026-11-24T10:00:00Z' });
+const rename = (name: string) => draftEdited({ kind: 'change_stage', stage: 'a' as StageId, change: { name } });
 const nameOf = (state: State) => state.document?.stages[0]?.name;
 
 describe('the draft on the screen', () => {
@@ -39,7 +40,7 @@ describe('the draft on the screen', () => {
   });
 
   it('keeps an edit that cannot be made out, and says why', () => {
-    const state = run(opened, draftEdited({ kind: 'add_stage', id: 'b', name: 'first', place: 1 }));
+    const state = run(opened, draftEdited({ kind: 'add_stage', id: 'b' as StageId, name: 'first', place: 1 }));
     expect(state.document?.stages).toHaveLength(1);
     expect(state.problem && describeEditProblem(state.problem)).toBe('There is already a stage called “first”.');
   });

@@ -1,3 +1,4 @@
+import type { ProcessId } from '@ladder/core';
 import { applyEdit, type EditProblem, type ProcessDocument, type ProcessEdit } from '@ladder/core';
 import { createSlice, type PayloadAction, type WithSlice } from '@reduxjs/toolkit';
 import { rootReducer } from '../../client/store.ts';
@@ -6,7 +7,7 @@ import { rootReducer } from '../../client/store.ts';
 type SaveState = 'saved' | 'changed' | 'conflict';
 
 interface DraftState {
-  readonly process: string | null;
+  readonly process: ProcessId | null;
   readonly document: ProcessDocument | null;
   readonly revision: number;
   /** Counts the changes made here, so that a save knows whether more came while it was under way. */
@@ -33,7 +34,7 @@ const initialState: DraftState = {
 const UNDO_STEPS = 100;
 
 interface Opened {
-  readonly process: string;
+  readonly process: ProcessId;
   readonly document: ProcessDocument;
   readonly revision: number;
   readonly savedAt: string;

@@ -1,7 +1,8 @@
 import type { endpoints, processes, TypeOf } from '@ladder/contract';
 import type { ProcessDocument } from '@ladder/core';
-import { type AnswerOf, api, type BodyOf, PRESS } from '../../client/api.ts';
+import { type AnswerOf, AT_ONCE, api, type BodyOf, PRESS } from '../../client/api.ts';
 import { readAll } from '../../client/readAll.ts';
+import type { Work } from '../work/workApi.ts';
 
 type E = typeof endpoints;
 export type ProcessDetail = TypeOf<typeof processes.detail>;
@@ -24,7 +25,16 @@ export const processesApi = api.injectEndpoints({
     }),
     changeProcess: build.mutation<ProcessDetail, { id: string; body: BodyOf<E['changeProcess']> }>({
       query: ({ id, body }) => ({ url: `/processes/${id}`, method: 'PATCH', body }),
-      invalidatesTags: ['Process', 'Deals', 'Deal'],
+      invalidatesTags: ['Process'],
+    }),
+    changeHouseRules: build.mutation<Work, { id: string; houseRules: ProcessDetail['houseRules'] }>({
+      query: ({ id, houseRules }) => ({
+        url: `/processes/${id}`,
+        method: 'PATCH',
+        body: { houseRules },
+        headers: { ...AT_ONCE, ...PRESS },
+      }),
+      invalidatesTags: ['Work'],
     }),
     getDraft: build.query<Draft, string>({ query: (id) => `/processes/${id}/draft`, providesTags: ['Draft'] }),
     beginDraft: build.mutation<Draft, string>({
@@ -47,14 +57,14 @@ export const processesApi = api.injectEndpoints({
       query: (id) => `/processes/${id}/draft/preview`,
       keepUnusedDataFor: 0,
     }),
-    publish: build.mutation<AnswerOf<E['publish']>, { id: string; body: BodyOf<E['publish']>; revision: number }>({
+    publish: build.mutation<Work, { id: string; body: BodyOf<E['publish']>; revision: number }>({
       query: ({ id, body, revision }) => ({
         url: `/processes/${id}/draft/publish`,
         method: 'POST',
         body,
-        headers: { ...tag(revision), ...PRESS },
+        headers: { ...tag(revision), ...AT_ONCE, ...PRESS },
       }),
-      invalidatesTags: ['Process', 'Draft', 'Deals', 'Deal'],
+      invalidatesTags: ['Work'],
     }),
     addField: build.mutation<AnswerOf<E['addField']>, BodyOf<E['addField']>>({
       query: (body) => ({ url: '/fields', method: 'POST', body, headers: PRESS }),
@@ -68,6 +78,7 @@ export const {
   useGetProcessQuery,
   useAddProcessMutation,
   useChangeProcessMutation,
+  useChangeHouseRulesMutation,
   useGetDraftQuery,
   useBeginDraftMutation,
   useSaveDraftMutation,

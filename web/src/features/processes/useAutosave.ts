@@ -1,3 +1,4 @@
+import type { ProcessId } from '@ladder/core';
 import { canonicalText, type ProcessDocument } from '@ladder/core';
 import { useEffect, useRef, useState } from 'react';
 import { useBeforeUnload, useBlocker } from 'react-router';
@@ -23,7 +24,7 @@ const pauseAfter = (tries: number): number => Math.min(LONGEST_PAUSE_MS, 1_000 *
  * Saves the draft by itself a moment after each change, one save after the other, each from the revision that the one
  * before it left. `saveNow` says whether everything is saved; leaving waits for it.
  */
-export function useAutosave(process: string): {
+export function useAutosave(process: ProcessId): {
   isSaving: boolean;
   failure: SaveFailure | null;
   saveNow: () => Promise<boolean>;

@@ -1,4 +1,4 @@
-import type { ProcessDocument } from '@ladder/core';
+import type { ProcessDocument, StageId } from '@ladder/core';
 import { expect, it } from 'vitest';
 import { fromText, type Selection, toText } from './useSelection.ts';
 
@@ -8,8 +8,8 @@ const document = {
 } as unknown as ProcessDocument;
 
 it.each<Selection>([
-  { kind: 'stage', stage: 'a' },
-  { kind: 'stage', stage: 'won' },
+  { kind: 'stage', stage: 'a' as StageId },
+  { kind: 'stage', stage: 'won' as StageId },
   { kind: 'outcome', outcome: 'won' },
   { kind: 'outcome', outcome: 'lost' },
   { kind: 'process' },

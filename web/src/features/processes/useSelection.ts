@@ -1,9 +1,10 @@
-import type { ProcessDocument } from '@ladder/core';
+import type { ProcessDocument, StageId } from '@ladder/core';
+import { firstStage } from '@ladder/core';
 import { useSearchParams } from 'react-router';
 
 /** What the panel beside the design sheet shows. */
 export type Selection =
-  | { readonly kind: 'stage'; readonly stage: string }
+  | { readonly kind: 'stage'; readonly stage: StageId }
   | { readonly kind: 'outcome'; readonly outcome: string }
   | { readonly kind: 'process' };
 
@@ -28,5 +29,5 @@ export function fromText(text: string | null, document: ProcessDocument): Select
   const outcome = document.outcomes.find(({ id }) => text === id);
   if (outcome) return { kind: 'outcome', outcome: outcome.id };
   const named = document.stages.find(({ id }) => text === `stage:${id}`);
-  return { kind: 'stage', stage: (named ?? document.stages[0])?.id ?? '' };
+  return { kind: 'stage', stage: named?.id ?? firstStage(document) };
 }

@@ -1,54 +1,27 @@
-import { useState } from 'react';
-import { problemAt, problemOf } from '../../client/api.ts';
-import { FormDialog } from '../../parts/FormDialog.tsx';
-import { TextField } from '../../parts/TextField.tsx';
+import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { TextField } from '../../parts/form/TextField.tsx';
+import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { useChangeOwnPasswordMutation } from './sessionApi.ts';
 
 const SHORTEST = 10;
 
 /** Changes one's own password. */
 export function PasswordDialog({ onClose }: { onClose: () => void }) {
-  const [changePassword, { error, isLoading }] = useChangeOwnPasswordMutation();
-  const [present, setPresent] = useState('');
-  const [next, setNext] = useState('');
-  const [isAsked, setAsked] = useState(false);
-  const isShort = next.length < SHORTEST;
-  const problem = problemOf(error);
-  const submit = async () => {
-    setAsked(true);
-    if (isShort) return;
-    const answer = await changePassword({ present, next });
-    if (!answer.error) onClose();
-  };
+  const [changePassword] = useChangeOwnPasswordMutation();
+  const passwords = useBodyForm({
+    begin: { present: '', next: '' },
+    schema: ({ people }) => people.ownPassword,
+    toBody: (values) => values,
+    send: changePassword,
+    onDone: onClose,
+    words: { next: `At least ${SHORTEST} characters.` },
+  });
+  const box = { form: passwords.form, type: 'password', max: 200 } as const;
   return (
-    <FormDialog
-      title="Change your password"
-      confirm="Change it"
-      isBusy={isLoading}
-      error={error}
-      onSubmit={submit}
-      onClose={onClose}
-    >
+    <FormDialog title="Change your password" confirm="Change it" of={passwords} onClose={onClose}>
       <p className="muted small">Wherever else you are signed in, you are signed out.</p>
-      <TextField
-        id="password-present"
-        label="Present password"
-        type="password"
-        autoFocus
-        max={200}
-        value={present}
-        problem={problemAt(problem, '/present')}
-        onChange={setPresent}
-      />
-      <TextField
-        id="password-next"
-        label={`New password, at least ${SHORTEST} characters`}
-        type="password"
-        max={200}
-        value={next}
-        problem={isAsked && isShort ? `At least ${SHORTEST} characters.` : problemAt(problem, '/next')}
-        onChange={setNext}
-      />
+      <TextField {...box} name="present" id="password-present" label="Present password" autoFocus />
+      <TextField {...box} name="next" id="password-next" label={`New password, at least ${SHORTEST} characters`} />
     </FormDialog>
   );
 }

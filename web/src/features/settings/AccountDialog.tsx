@@ -1,12 +1,15 @@
-import type { Role } from '@ladder/contract';
-import { useState } from 'react';
+import type { people, Role, Schema, TypeOf } from '@ladder/contract';
 import { Form } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../client/api.ts';
-import { FormDialog } from '../../parts/FormDialog.tsx';
+import { type UseFormReturn, useController } from 'react-hook-form';
+import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { FormSelect } from '../../parts/form/FormSelect.tsx';
+import { TextField } from '../../parts/form/TextField.tsx';
+import { type Contract, useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { ROLE_NAMES } from '../../parts/roleNames.ts';
-import { SelectField } from '../../parts/SelectField.tsx';
-import { TextField } from '../../parts/TextField.tsx';
 import { type Account, type Team, useAddPersonMutation, useChangeAccountMutation } from './settingsApi.ts';
+
+type AccountBody = TypeOf<typeof people.accountChange>;
+type NewPerson = TypeOf<typeof people.newPerson>;
 
 interface AccountDialogProps {
   /** The account that is changed; null begins a new one. */
@@ -35,99 +38,51 @@ const toForm = (account: Account | null): AccountForm => ({
 
 /** Who a person is, what they may do and how they sign in. */
 export function AccountDialog({ account, teams, onClose }: AccountDialogProps) {
-  const [form, setForm] = useState(() => toForm(account));
-  const { save, error, isLoading } = useSaveAccount(account);
-  const set = (made: Partial<AccountForm>) => setForm((old) => ({ ...old, ...made }));
-  const submit = async () => {
-    if (await save(form)) onClose();
-  };
+  const save = useSaveAccount(account);
+  const of = useBodyForm({ begin: toForm(account), ...save, onDone: onClose });
+  const { form } = of;
+  const title = account ? account.name : 'Add a person';
   return (
-    <FormDialog
-      title={account ? account.name : 'Add a person'}
-      confirm={account ? 'Save' : 'Add the person'}
-      isBusy={isLoading}
-      error={error}
-      onSubmit={submit}
-      onClose={onClose}
-    >
-      <Basics form={form} set={set} problem={problemOf(error)} />
-      {teams.length > 0 && <TeamChoice teams={teams} form={form} set={set} />}
+    <FormDialog title={title} confirm={account ? 'Save' : 'Add the person'} of={of} onClose={onClose}>
+      <TextField form={form} name="name" id="account-name" label="Name" autoFocus max={200} />
+      <TextField form={form} name="email" id="account-email" label="E-mail address" max={320} />
+      <FormSelect form={form} name="role" id="account-role" label="Role" names={ROLE_NAMES} />
+      {teams.length > 0 && <TeamChoice teams={teams} form={form} />}
       <TextField
+        form={form}
+        name="password"
         id="account-password"
         label={account ? 'New password, to change it' : 'Password, at least ten characters'}
         type="password"
         max={200}
-        value={form.password}
-        problem={problemAt(problemOf(error), '/password')}
-        onChange={(password) => set({ password })}
       />
-      {account && (
-        <Form.Check
-          id="account-active"
-          label="May sign in"
-          checked={form.active}
-          onChange={(event) => set({ active: event.target.checked })}
-        />
-      )}
+      {account && <Form.Check id="account-active" label="May sign in" {...form.register('active')} />}
     </FormDialog>
   );
 }
 
-/** Changes the account, or adds a new one; tells whether it was done. */
+/** What changes the account, or adds a new one. */
 function useSaveAccount(account: Account | null) {
-  const [addPerson, adding] = useAddPersonMutation();
-  const [changeAccount, changing] = useChangeAccountMutation();
-  const { error, isLoading } = account ? changing : adding;
-  const save = async ({ name, email, active, password, ...rest }: AccountForm): Promise<boolean> => {
-    const basics = { ...rest, name: name.trim(), email: email.trim() };
-    const answer = account
-      ? await changeAccount({ id: account.id, change: { ...basics, active, ...(password ? { password } : {}) } })
-      : await addPerson({ ...basics, password });
-    return answer.data !== undefined;
+  const [addPerson] = useAddPersonMutation();
+  const [changeAccount] = useChangeAccountMutation();
+  return {
+    schema: ({ people }: Contract): Schema<AccountBody> =>
+      (account ? people.accountChange : people.newPerson) as Schema<AccountBody>,
+    toBody: ({ name, email, active, password, ...rest }: AccountForm): AccountBody => ({
+      ...rest,
+      name: name.trim(),
+      email: email.trim(),
+      ...(account ? { active, ...(password ? { password } : {}) } : { password }),
+    }),
+    send: (body: AccountBody): Promise<{ data?: unknown; error?: unknown }> =>
+      account ? changeAccount({ id: account.id, change: body }) : addPerson(body as NewPerson),
   };
-  return { save, error, isLoading };
 }
 
-interface PartProps {
-  readonly form: AccountForm;
-  readonly set: (made: Partial<AccountForm>) => void;
-}
-
-function Basics({ form, set, problem }: PartProps & { readonly problem: ReturnType<typeof problemOf> }) {
-  return (
-    <>
-      <TextField
-        id="account-name"
-        label="Name"
-        autoFocus
-        max={200}
-        value={form.name}
-        problem={problemAt(problem, '/name')}
-        onChange={(name) => set({ name })}
-      />
-      <TextField
-        id="account-email"
-        label="E-mail address"
-        max={320}
-        value={form.email}
-        problem={problemAt(problem, '/email')}
-        onChange={(email) => set({ email })}
-      />
-      <SelectField
-        id="account-role"
-        label="Role"
-        value={form.role}
-        names={ROLE_NAMES}
-        problem={problemAt(problem, '/role')}
-        onChange={(role) => set({ role })}
-      />
-    </>
-  );
-}
-
-function TeamChoice({ teams, form, set }: PartProps & Pick<AccountDialogProps, 'teams'>) {
+function TeamChoice({ teams, form }: Pick<AccountDialogProps, 'teams'> & { form: UseFormReturn<AccountForm> }) {
+  const { field } = useController({ control: form.control, name: 'teams' });
   const toggle = (team: string) =>
-    set({ teams: form.teams.includes(team) ? form.teams.filter((one) => one !== team) : [...form.teams, team] });
+    field.onChange(field.value.includes(team) ? field.value.filter((one) => one !== team) : [...field.value, team]);
   return (
     <fieldset className="mb-2">
       <legend className="form-label">Teams</legend>
@@ -136,7 +91,7 @@ function TeamChoice({ teams, form, set }: PartProps & Pick<AccountDialogProps, '
           key={team.id}
           id={`account-team-${team.id}`}
           label={team.name}
-          checked={form.teams.includes(team.id)}
+          checked={field.value.includes(team.id)}
           onChange={() => toggle(team.id)}
         />
       ))}

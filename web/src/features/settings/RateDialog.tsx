@@ -1,9 +1,10 @@
 import './settings.css';
-import { useState } from 'react';
-import { problemAt, problemOf } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
-import { FormDialog } from '../../parts/FormDialog.tsx';
-import { TextField } from '../../parts/TextField.tsx';
+import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { TextField } from '../../parts/form/TextField.tsx';
+import { useBodyForm } from '../../parts/form/useBodyForm.ts';
+import { useLongCommand } from '../work/useLongCommand.ts';
+import { WorkProgress } from '../work/WorkProgress.tsx';
 import { useSetRateMutation } from './settingsApi.ts';
 
 interface RateDialogProps {
@@ -13,64 +14,46 @@ interface RateDialogProps {
   readonly onClose: () => void;
 }
 
+interface Written {
+  readonly from: string;
+  readonly to: string;
+  readonly day: string;
+  readonly rate: string;
+}
+
+const CURRENCY_WORDS = 'Three letters, such as EUR.';
+
+/** What is no number goes as none, and is told so. */
+const toRate = ({ from, to, day, rate }: Written) => ({
+  from: from.trim().toUpperCase(),
+  to: to.trim().toUpperCase(),
+  day,
+  rate: rate.trim() === '' ? Number.NaN : Number(rate.trim()),
+});
+
 /** Sets what one currency is worth in another on a day. */
-export function RateDialog({ from: known = '', to: into, onClose }: RateDialogProps) {
+export function RateDialog({ from = '', to, onClose }: RateDialogProps) {
   const { organisation } = useSession();
-  const [setRate, { error, isLoading }] = useSetRateMutation();
-  const [from, setFrom] = useState(known);
-  const [to, setTo] = useState(into ?? organisation.currency);
-  const [day, setDay] = useState(organisation.today);
-  const [rate, setRateText] = useState('');
-  const [isAsked, setAsked] = useState(false);
-  const problem = problemOf(error);
-  const value = Number(rate.trim());
-  const notANumber = rate.trim() === '' || Number.isNaN(value) ? 'A number, such as 0.85.' : undefined;
-  const submit = async () => {
-    setAsked(true);
-    if (notANumber) return;
-    const answer = await setRate({ from: from.trim().toUpperCase(), to: to.trim().toUpperCase(), day, rate: value });
-    if (answer.data) onClose();
-  };
+  const [setRate] = useSetRateMutation();
+  const { send, work, isBusy } = useLongCommand('rates', setRate, onClose);
+  const rate = useBodyForm({
+    begin: { from, to: to ?? organisation.currency, day: organisation.today, rate: '' },
+    schema: ({ rates }) => rates.rate,
+    toBody: toRate,
+    send,
+    words: { from: CURRENCY_WORDS, to: CURRENCY_WORDS, rate: 'A number, such as 0.85.' },
+  });
+  const { form } = rate;
   return (
-    <FormDialog
-      title="Set a rate"
-      confirm="Set the rate"
-      isBusy={isLoading}
-      error={error}
-      onSubmit={submit}
-      onClose={onClose}
-    >
+    <FormDialog title="Set a rate" confirm="Set the rate" of={rate} isBusy={isBusy} onClose={onClose}>
       <p className="muted small">A rate that the day already has is replaced.</p>
       <div className="rate-boxes">
-        <TextField
-          id="rate-from"
-          label="One of"
-          autoFocus={known === ''}
-          max={3}
-          value={from}
-          problem={problemAt(problem, '/from')}
-          onChange={setFrom}
-        />
-        <TextField
-          id="rate-rate"
-          label="is worth"
-          autoFocus={known !== ''}
-          max={20}
-          value={rate}
-          problem={(isAsked && notANumber) || problemAt(problem, '/rate')}
-          onChange={setRateText}
-        />
-        <TextField id="rate-to" label="of" max={3} value={to} problem={problemAt(problem, '/to')} onChange={setTo} />
+        <TextField form={form} name="from" id="rate-from" label="One of" autoFocus={from === ''} max={3} />
+        <TextField form={form} name="rate" id="rate-rate" label="is worth" autoFocus={from !== ''} max={20} />
+        <TextField form={form} name="to" id="rate-to" label="of" max={3} />
       </div>
-      <TextField
-        id="rate-day"
-        label="On the day"
-        type="date"
-        max={10}
-        value={day}
-        problem={problemAt(problem, '/day')}
-        onChange={setDay}
-      />
+      <TextField form={form} name="day" id="rate-day" label="On the day" type="date" max={10} />
+      <WorkProgress work={work} />
     </FormDialog>
   );
 }

@@ -4,7 +4,9 @@ import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
+import { PlainTable } from '../../parts/PlainTable.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
+import { WorkUnderWay } from '../work/WorkProgress.tsx';
 import { RateDialog } from './RateDialog.tsx';
 import { useListRatesInfiniteQuery } from './settingsApi.ts';
 
@@ -12,9 +14,6 @@ import { useListRatesInfiniteQuery } from './settingsApi.ts';
 export function RateSettings() {
   const { organisation } = useSession();
   const [isAdding, setAdding] = useState(false);
-  const list = useListRatesInfiniteQuery();
-  const { data, error } = list;
-  const rates = data?.pages.flatMap(({ items }) => items);
   return (
     <>
       <div className="settings-bar">
@@ -24,36 +23,38 @@ export function RateSettings() {
         </p>
         <Button onClick={() => setAdding(true)}>Set a rate</Button>
       </div>
-      <ErrorNotice error={error} />
-      {!rates && !error && <Loading />}
-      {rates?.length === 0 && (
-        <div className="empty">
-          <h2>No rate is set</h2>
-          <p>Deals in another currency than {organisation.currency} are left out of totals until there is one.</p>
-        </div>
-      )}
-      {rates && rates.length > 0 && (
-        <table className="plain">
-          <thead>
-            <tr>
-              <th>Day</th>
-              <th className="num">Rate</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rates.map(({ from, to, day, rate }) => (
-              <tr key={`${from} ${to} ${day}`}>
-                <td>{shortDay(day, organisation.today)}</td>
-                <td className="num">
-                  1 {from} = {rate} {to}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      <ShowMore list={list} />
+      {!isAdding && <WorkUnderWay subject="rates" />}
+      <Rates />
       {isAdding && <RateDialog onClose={() => setAdding(false)} />}
+    </>
+  );
+}
+
+function Rates() {
+  const { organisation } = useSession();
+  const list = useListRatesInfiniteQuery();
+  const rates = list.data?.pages.flatMap(({ items }) => items);
+  if (!rates) return list.error ? <ErrorNotice error={list.error} /> : <Loading />;
+  if (rates.length === 0)
+    return (
+      <div className="empty">
+        <h2>No rate is set</h2>
+        <p>Deals in another currency than {organisation.currency} are left out of totals until there is one.</p>
+      </div>
+    );
+  return (
+    <>
+      <PlainTable heads={['Day', 'Rate#']}>
+        {rates.map(({ from, to, day, rate }) => (
+          <tr key={`${from} ${to} ${day}`}>
+            <td>{shortDay(day, organisation.today)}</td>
+            <td className="num">
+              1 {from} = {rate} {to}
+            </td>
+          </tr>
+        ))}
+      </PlainTable>
+      <ShowMore list={list} />
     </>
   );
 }

@@ -1,10 +1,11 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { problemAt, problemOf } from '../../client/api.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
-import { FormDialog } from '../../parts/FormDialog.tsx';
+import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { TextField } from '../../parts/form/TextField.tsx';
+import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { Loading } from '../../parts/Loading.tsx';
-import { TextField } from '../../parts/TextField.tsx';
+import { PlainTable } from '../../parts/PlainTable.tsx';
 import { useGetTeamsQuery } from '../session/sessionApi.ts';
 import { type Team, useAddTeamMutation, useRenameTeamMutation } from './settingsApi.ts';
 
@@ -24,24 +25,17 @@ export function TeamSettings() {
         <p className="muted">There is no team yet. Sellers see the deals of their teams.</p>
       )}
       {teams && teams.items.length > 0 && (
-        <table className="plain">
-          <thead>
-            <tr>
-              <th>Team</th>
+        <PlainTable heads={['Team']}>
+          {teams.items.map((team) => (
+            <tr key={team.id}>
+              <td>
+                <Button variant="link" className="p-0" onClick={() => setOpen(team)}>
+                  {team.name}
+                </Button>
+              </td>
             </tr>
-          </thead>
-          <tbody>
-            {teams.items.map((team) => (
-              <tr key={team.id}>
-                <td>
-                  <Button variant="link" className="p-0" onClick={() => setOpen(team)}>
-                    {team.name}
-                  </Button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </PlainTable>
       )}
       {open && <TeamDialog team={open === 'new' ? null : open} onClose={() => setOpen(null)} />}
     </>
@@ -49,32 +43,20 @@ export function TeamSettings() {
 }
 
 function TeamDialog({ team, onClose }: { team: Team | null; onClose: () => void }) {
-  const [addTeam, adding] = useAddTeamMutation();
-  const [renameTeam, renaming] = useRenameTeamMutation();
-  const [name, setName] = useState(team?.name ?? '');
-  const { error, isLoading } = team ? renaming : adding;
-  const submit = async () => {
-    const answer = team ? await renameTeam({ id: team.id, name: name.trim() }) : await addTeam(name.trim());
-    if (answer.data) onClose();
-  };
+  const [addTeam] = useAddTeamMutation();
+  const [renameTeam] = useRenameTeamMutation();
+  const form = useBodyForm({
+    begin: { name: team?.name ?? '' },
+    schema: ({ people }) => people.newTeam,
+    toBody: ({ name }) => ({ name: name.trim() }),
+    send: ({ name }): Promise<{ data?: Team; error?: unknown }> =>
+      team ? renameTeam({ id: team.id, name }) : addTeam(name),
+    onDone: onClose,
+  });
+  const title = team ? `Rename ${team.name}` : 'Add a team';
   return (
-    <FormDialog
-      title={team ? `Rename ${team.name}` : 'Add a team'}
-      confirm={team ? 'Rename' : 'Add the team'}
-      isBusy={isLoading}
-      error={error}
-      onSubmit={submit}
-      onClose={onClose}
-    >
-      <TextField
-        id="team-name"
-        label="Name"
-        autoFocus
-        max={200}
-        value={name}
-        problem={problemAt(problemOf(error), '/name')}
-        onChange={setName}
-      />
+    <FormDialog title={title} confirm={team ? 'Rename' : 'Add the team'} of={form} onClose={onClose}>
+      <TextField form={form.form} name="name" id="team-name" label="Name" autoFocus max={200} />
     </FormDialog>
   );
 }

@@ -1,5 +1,6 @@
 import type { endpoints, people, rates, TypeOf } from '@ladder/contract';
-import { type AnswerOf, api, type BodyOf, PRESS, queryString } from '../../client/api.ts';
+import { type AnswerOf, AT_ONCE, api, type BodyOf, PRESS, queryString } from '../../client/api.ts';
+import type { Work } from '../work/workApi.ts';
 
 type E = typeof endpoints;
 export type Account = TypeOf<typeof people.account>;
@@ -36,9 +37,9 @@ const settingsApi = api.injectEndpoints({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
       providesTags: ['Rates'],
     }),
-    setRate: build.mutation<Rate, Rate>({
-      query: (body) => ({ url: '/rates', method: 'PUT', body }),
-      invalidatesTags: ['Rates', 'Deal', 'Deals'],
+    setRate: build.mutation<Work, Rate>({
+      query: (body) => ({ url: '/rates', method: 'PUT', body, headers: { ...AT_ONCE, ...PRESS } }),
+      invalidatesTags: ['Work'],
     }),
   }),
 });

@@ -1,0 +1,67 @@
+import type { DealId } from '@ladder/core';
+import { DEAL_PART_NAMES, type DealPartName, type DealStatus, type DealWith } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { asArray, type Connection, sql } from '../../db/sql.ts';
+import { ms } from './parts/storedPart.ts';
+import { storedParts } from './storedParts.ts';
+
+interface HeadRow extends Omit<DealWith<never>, 'status'> {
+  readonly state: DealStatus['state'];
+  readonly closedAt: number | null;
+  readonly closedDay: string | null;
+  readonly reason: string | null;
+  readonly followUp: string | null;
+  readonly outcome: string | null;
+}
+
+const HEAD = {
+  id: 'd.id',
+  process: 'd.process_id',
+  version: 'd.version_id',
+  externalId: 'd.external_id',
+  name: 'd.name',
+  createdAt: ms('d.created_at'),
+  revision: 'h.revision',
+  settledAt: ms('h.settled_at'),
+  state: 'd.status',
+  closedAt: ms('d.closed_at'),
+  closedDay: 'd.closed_day::text',
+  reason: 'd.reason_id',
+  followUp: 'd.follow_up_day::text',
+  outcome: 'd.outcome_id',
+} as const satisfies Readonly<Record<keyof HeadRow, string>>;
+
+/** Locks the heads of deals, in one order everywhere, so that writers wait for each other and never for ever (S34). */
+export async function lockDeals(tx: EntityManager, ids: readonly DealId[]): Promise<void> {
+  await sql(tx, `select deal_id from deal_heads where deal_id = any(:ids::uuid[]) order by deal_id for update`, {
+    ids: asArray(ids),
+  });
+}
+
+/** Deals with the parts that the reader names, all unless told otherwise, in one round trip. Unknown ids are left out. */
+export async function loadDeals<Name extends DealPartName = DealPartName>(
+  connection: Connection,
+  ids: readonly DealId[],
+  names: readonly Name[] = DEAL_PART_NAMES as readonly Name[],
+): Promise<readonly DealWith<Name>[]> {
+  const parts = storedParts(names);
+  const columns = Object.entries(Object.assign({}, HEAD, ...parts.map(({ select }) => select)));
+  const rows = await sql<HeadRow>(
+    connection,
+    `select ${columns.map(([name, column]) => `${column} as "${name}"`).join(', ')}
+     from deals d join deal_heads h on h.deal_id = d.id ${parts.map(({ from }) => from).join(' ')}
+     where d.id = any(:ids::uuid[]) order by d.id`,
+    { ids: asArray(ids) },
+  );
+  return rows.map((row) => {
+    const deal = toDeal(row);
+    return Object.assign(deal, ...parts.map(({ read }) => read?.(deal as never))) as DealWith<Name>;
+  });
+}
+
+function toDeal({ state, closedAt, closedDay, reason, followUp, outcome, ...deal }: HeadRow): DealWith<never> {
+  const at = closedAt ?? 0;
+  if (state === 'open') return { ...deal, status: { state } };
+  if (state === 'voided') return { ...deal, status: { state, at } };
+  return { ...deal, status: { state, outcome: outcome ?? state, at, day: closedDay ?? '', reason, followUp } };
+}

@@ -1,0 +1,60 @@
+import type { Finding } from '@ladder/core';
+import { iso } from '../timestamps.ts';
+import { changedParts, type DealWrite, listOf, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
+
+const COLUMNS = {
+  key: 'key',
+  kind: 'kind',
+  level: 'level',
+  origin: 'origin',
+  requirement: 'requirement',
+  askedBy: 'asked_by',
+  openedAt: ms('opened_at'),
+  closedAt: ms('closed_at'),
+};
+
+export const findingsStored: StoredPart<'findings'> = {
+  select: { findings: 'findings.list' },
+  from: listOf('findings', COLUMNS, 'findings where deal_id = d.id', 'opened_at'),
+  read: ({ findings }) => ({ findings: findings.map((one) => ({ ...one, closedAt: Number(one.closedAt) })) }),
+  writes: (writes) => {
+    const rows = changedParts(writes, ({ findings }) => findings).map(({ deal, part }) => ({
+      deal_id: deal.id,
+      key: part.key,
+      opened_at: iso(part.openedAt),
+      closed_at: iso(part.closedAt),
+      process_id: deal.process,
+      kind: part.kind,
+      level: part.level,
+      origin: part.origin,
+      requirement: part.requirement,
+      asked_by: part.askedBy,
+    }));
+    return [
+      unexpected(writes),
+      {
+        rows,
+        statement: `insert into findings select * from jsonb_populate_recordset(null::findings, :rows)
+       on conflict (deal_id, key, opened_at) do update set closed_at = excluded.closed_at, kind = excluded.kind, level = excluded.level,
+         origin = excluded.origin, asked_by = excluded.asked_by`,
+      },
+    ];
+  },
+};
+
+const idOf = ({ key, openedAt }: Finding): string => `${key} ${openedAt}`;
+
+/** A finding that was expected later and no longer is goes; all others are kept for good. */
+function unexpected(writes: readonly DealWrite[]): RowsWritten {
+  const rows = writes.flatMap(({ before, change: { deal } }) => {
+    const kept = new Set(deal.findings.map(idOf));
+    return (before?.findings ?? [])
+      .filter((finding) => !kept.has(idOf(finding)))
+      .map(({ key, openedAt }) => ({ deal_id: deal.id, key, opened_at: iso(openedAt) }));
+  });
+  return {
+    rows,
+    statement: `delete from findings f using jsonb_populate_recordset(null::findings, :rows) g
+     where f.deal_id = g.deal_id and f.key = g.key and f.opened_at = g.opened_at`,
+  };
+}

@@ -1,0 +1,38 @@
+import { actorColumns } from '../actorColumns.ts';
+import { iso } from '../timestamps.ts';
+import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
+
+const COLUMNS = {
+  item: 'item',
+  visitSeq: 'visit_seq',
+  at: ms('ticked_at'),
+  by: 'coalesce(ticked_actor, ticked_by::text)',
+  untickedAt: ms('unticked_at'),
+};
+
+/** Those that stand are read; what was unticked stays in the table. */
+export const ticksStored: StoredPart<'ticks'> = {
+  select: { ticks: 'ticks.list' },
+  from: listOf('ticks', COLUMNS, 'ticks where deal_id = d.id and unticked_at is null', 'ticked_at'),
+  writes: (writes) => {
+    const rows = changedParts(writes, ({ ticks }) => ticks).map(({ deal, part }) => {
+      const { by_id, by_actor } = actorColumns(part.by);
+      return {
+        deal_id: deal.id,
+        item: part.item,
+        ticked_at: iso(part.at),
+        ticked_by: by_id,
+        ticked_actor: by_actor,
+        visit_seq: part.visitSeq,
+        unticked_at: iso(part.untickedAt),
+      };
+    });
+    return [
+      {
+        rows,
+        statement: `insert into ticks select * from jsonb_populate_recordset(null::ticks, :rows)
+       on conflict (deal_id, item, ticked_at) do update set unticked_at = excluded.unticked_at`,
+      },
+    ];
+  },
+};

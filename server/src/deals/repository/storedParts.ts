@@ -1,0 +1,40 @@
+import { DEAL_PART_NAMES, type DealPartName } from '@ladder/core';
+import { activitiesStored } from './parts/activities.ts';
+import { attemptStored } from './parts/attempt.ts';
+import { findingsStored } from './parts/findings.ts';
+import { pathStored } from './parts/path.ts';
+import { spansStored } from './parts/spans.ts';
+import type { StoredPart } from './parts/storedPart.ts';
+import { ticksStored } from './parts/ticks.ts';
+import { valuesStored } from './parts/values.ts';
+import { visitsStored } from './parts/visits.ts';
+import { waiversStored } from './parts/waivers.ts';
+
+/** How each part of a deal is kept. */
+const STORED_PARTS: { readonly [Name in DealPartName]: StoredPart<Name> } = {
+  values: valuesStored,
+  activities: activitiesStored,
+  visits: visitsStored,
+  ticks: ticksStored,
+  waivers: waiversStored,
+  path: pathStored,
+  attempt: attemptStored,
+  findings: findingsStored,
+  spans: spansStored,
+};
+
+interface AnyPart {
+  readonly name: DealPartName;
+  readonly select: Readonly<Record<string, string>>;
+  readonly from: string;
+  readonly read: ((given: never) => object) | null;
+  readonly row: NonNullable<StoredPart<never>['row']> | null;
+  readonly writes: NonNullable<StoredPart<never>['writes']> | null;
+}
+
+/** The stored parts of these names, in the order of the list. */
+export const storedParts = (names: readonly DealPartName[] = DEAL_PART_NAMES): readonly AnyPart[] =>
+  DEAL_PART_NAMES.filter((name) => names.includes(name)).map((name) => {
+    const { select, from = '', read = null, row = null, writes = null } = STORED_PARTS[name];
+    return { name, select, from, read, row, writes };
+  });

@@ -1,0 +1,108 @@
+import { fileURLToPath } from 'node:url';
+import type PgBoss from 'pg-boss';
+import type { Logger } from 'pino';
+import { Piscina } from 'piscina';
+import type { Clock } from '../clock.ts';
+import type { Config } from '../config.ts';
+import { isConnectionLost } from '../db/failures.ts';
+import { WORK_QUEUE } from '../db/queues.ts';
+import type { Connection } from '../db/sql.ts';
+import { unfinishedWork } from './repository.ts';
+
+/** What a thread is told when it begins, and for each work. */
+export type ThreadConfig = Pick<Config, 'databaseUrl' | 'logLevel'>;
+export interface ThreadTask {
+  readonly id: string;
+  readonly now: number;
+}
+
+const THREADS = 2;
+const POLL_SECONDS = 0.5;
+const RECOVERY_MS = 5_000;
+
+interface Surroundings {
+  readonly config: Config;
+  readonly clock: Clock;
+  readonly log: Logger;
+  readonly connection: Connection;
+  readonly boss: PgBoss;
+}
+
+export interface WorkThreads {
+  /** Lets a work that was written down begin. */
+  readonly wake: (id: string) => Promise<void>;
+  readonly stop: () => Promise<void>;
+}
+
+/**
+ * Does long work in threads of its own, so that other answers do not wait. The queue brings each work at once; besides, it
+ * is looked now and again for work that a server which is gone left unfinished, or that was cut off with the database. Each
+ * work is held by a lock in the database, so that however many servers look, one does it.
+ */
+export async function startWorkThreads(surroundings: Surroundings): Promise<WorkThreads> {
+  const { config, clock, log, connection, boss } = surroundings;
+  const threads = new Piscina<ThreadTask, void>({
+    filename: fileURLToPath(new URL('../workThread.ts', import.meta.url)),
+    execArgv: ['--import', 'tsx'],
+    workerData: { databaseUrl: config.databaseUrl, logLevel: config.logLevel } satisfies ThreadConfig,
+    minThreads: 1,
+    maxThreads: THREADS,
+    // A thread that has nothing to do still hears when its connections end.
+    atomics: 'disabled',
+  });
+  const inHand = new Map<string, Promise<void>>();
+  const work = (id: string): Promise<void> => {
+    const running = inHand.get(id) ?? threads.run({ id, now: clock.now() }).finally(() => inHand.delete(id));
+    inHand.set(id, running);
+    return running;
+  };
+  const workers = await Promise.all(
+    Array.from({ length: THREADS }, () =>
+      boss.work<{ id: string }>(WORK_QUEUE, { batchSize: 1, pollingIntervalSeconds: POLL_SECONDS }, async (jobs) => {
+        for (const { data } of jobs) await work(data.id);
+      }),
+    ),
+  );
+  const recovery = repeat(RECOVERY_MS, () => recover(connection, log, work));
+  return {
+    wake: async (id) => {
+      // It stands written down: where the queue does not take it, it is found as unfinished.
+      await boss.send(WORK_QUEUE, { id }).catch((error) => log.warn({ err: error }, 'the queue took no work'));
+      for (const worker of workers) boss.notifyWorker(worker);
+    },
+    stop: async () => {
+      const recovered = recovery.stop();
+      await boss.stop({ graceful: true, wait: true, timeout: 10_000 });
+      await threads.destroy();
+      await recovered;
+    },
+  };
+}
+
+/** Begins again what stands as running and is in nobody's hands. */
+async function recover(connection: Connection, log: Logger, work: (id: string) => Promise<void>): Promise<void> {
+  try {
+    for (const id of await unfinishedWork(connection)) await work(id);
+  } catch (error) {
+    if (!isConnectionLost(error)) log.warn({ err: error }, 'looking for unfinished work did not come to its end');
+  }
+}
+
+/** Does something at once and then every so often, never twice at a time, until it is stopped. */
+function repeat(everyMs: number, work: () => Promise<void>): { readonly stop: () => Promise<void> } {
+  let last: Promise<void> | null = null;
+  const once = (): void => {
+    last ??= work().finally(() => {
+      last = null;
+    });
+  };
+  once();
+  const timer = setInterval(once, everyMs);
+  timer.unref();
+  return {
+    stop: async () => {
+      clearInterval(timer);
+      await last;
+    },
+  };
+}

@@ -1,0 +1,86 @@
+import type { DayCountRow, MoveKind, ProcessId, StageId } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { visibleDeals } from '../access/repository.ts';
+import { complianceScope } from '../compliance/repository.ts';
+import { sql } from '../db/sql.ts';
+import { PAST_TARGET } from '../deals/repository/standing.ts';
+import type { Person } from '../session/person.ts';
+
+export interface MovementQuery {
+  readonly from?: string;
+  readonly to?: string;
+  readonly owner?: string;
+  readonly team?: string;
+}
+
+export interface MoveCount {
+  readonly kind: MoveKind;
+  readonly from_stage: StageId | null;
+  readonly to_stage: StageId | null;
+  readonly days: number | null;
+  readonly count: number;
+}
+
+export interface Period {
+  readonly from: string;
+  readonly to: string;
+}
+
+/** Moves of the period by kind, stages and length of stay; a team's or owner's by whose the deal was at that moment (S32). */
+export async function countMoves(
+  tx: EntityManager,
+  person: Person,
+  process: ProcessId,
+  period: Period,
+  { owner, team }: MovementQuery,
+): Promise<MoveCount[]> {
+  const seen = visibleDeals(person);
+  return sql<MoveCount>(
+    tx,
+    `select d.kind, d.from_stage, d.to_stage, d.stay_days as days, count(*)::int as count from moves d
+     where d.counts and d.process_id = :process and d.day between :from and :to and ${seen.condition}
+       and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)
+     group by 1, 2, 3, 4`,
+    { ...seen.parameters, process, ...period, owner, team },
+  );
+}
+
+export async function wonCycles(
+  tx: EntityManager,
+  person: Person,
+  process: ProcessId,
+  period: Period,
+  { owner, team }: MovementQuery,
+): Promise<DayCountRow[]> {
+  const seen = visibleDeals(person);
+  return sql<DayCountRow>(
+    tx,
+    `select d.closed_day - v.entered_day as days, count(*)::int as count from deals d join visits v on v.deal_id = d.id and v.seq = 1
+     where d.process_id = :process and d.status = 'won' and d.closed_day between :from and :to and ${seen.condition}
+       and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid) group by 1`,
+    { ...seen.parameters, process, ...period, owner, team },
+  );
+}
+
+export interface OpenCount {
+  readonly stage: StageId;
+  readonly deals: number;
+  readonly past: number;
+}
+
+export async function countOpen(
+  tx: EntityManager,
+  person: Person,
+  process: ProcessId,
+  query: MovementQuery,
+  today: string,
+  now: number,
+): Promise<OpenCount[]> {
+  const { condition, parameters } = complianceScope(person, process, query, now);
+  const { now: _now, ...used } = parameters as Record<string, unknown>;
+  return sql<OpenCount>(
+    tx,
+    `select d.stage_id as stage, count(*)::int as deals, count(*) filter (where ${PAST_TARGET})::int as past from deals d where ${condition} group by 1`,
+    { ...used, today },
+  );
+}

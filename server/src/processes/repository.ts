@@ -1,0 +1,126 @@
+import type { processes, TypeOf } from '@ladder/contract';
+import type { DealId, ProcessId, Reason, StoredDocument, VersionId } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { visibleDeals } from '../access/repository.ts';
+import { type Connection, sql } from '../db/sql.ts';
+import type { Person } from '../session/person.ts';
+
+/** Small enough that other answers come in between. */
+export const BATCH = 100;
+
+/** Ids of a process's open deals, in batches of a size that is judged at once. */
+export async function* openDealBatches(tx: EntityManager, process: ProcessId): AsyncGenerator<readonly DealId[]> {
+  for (let after = '00000000-0000-0000-0000-000000000000'; ; ) {
+    const rows = await sql<{ id: DealId }>(
+      tx,
+      `select id from deals where process_id = :process and status = 'open' and id > :after order by id limit :limit`,
+      { process, after, limit: BATCH },
+    );
+    const last = rows.at(-1);
+    if (!last) return;
+    yield rows.map(({ id }) => id);
+    after = last.id;
+  }
+}
+
+/** How many open deals a process has, those aside that follow one of its versions. */
+export async function countOpenDeals(tx: EntityManager, process: ProcessId, aside?: string): Promise<number> {
+  const [row] = await sql<{ deals: number }>(
+    tx,
+    `select count(*)::int as deals from deals where process_id = :process and status = 'open' and version_id is distinct from :aside`,
+    { process, aside },
+  );
+  return row?.deals ?? 0;
+}
+
+export interface SummaryRow {
+  readonly id: ProcessId;
+  readonly name: string;
+  readonly name_fold: string;
+  readonly kind: 'deal' | 'lead';
+  readonly closed: boolean;
+  readonly document: StoredDocument | null;
+  readonly live: string | null;
+  readonly draft_number: number | null;
+  readonly draft_saved: Date | null;
+  readonly open_deals: number;
+}
+
+/** Drafts, and processes that were never published, are the administrators'. */
+export const seesDrafts = (person: Person): boolean => person.role === 'administrator';
+
+export async function loadReasons(connection: Connection, process: ProcessId): Promise<Reason[]> {
+  return sql<Reason>(
+    connection,
+    `select id, outcome, name, case when asks_follow_up then 'asked' else 'not_asked' end as "followUp", case when withdrawn then 'yes' else 'no' end as withdrawn
+     from process_reasons where process_id = :process order by outcome desc, place`,
+    { process },
+  );
+}
+
+/** Reasons that are left out are withdrawn, and kept where they were used (S26). */
+export async function replaceReasons(tx: EntityManager, process: ProcessId, reasons: readonly Reason[]): Promise<void> {
+  await sql(tx, `update process_reasons set withdrawn = true where process_id = :process`, { process });
+  const rows = reasons.map(({ id, outcome, name, followUp, withdrawn }, place) => ({
+    process_id: process,
+    id,
+    outcome,
+    name,
+    asks_follow_up: followUp === 'asked',
+    withdrawn: withdrawn === 'yes',
+    place,
+  }));
+  await sql(
+    tx,
+    `insert into process_reasons select * from jsonb_populate_recordset(null::process_reasons, :rows)
+     on conflict (process_id, id) do update set name = excluded.name, asks_follow_up = excluded.asks_follow_up, withdrawn = excluded.withdrawn, place = excluded.place`,
+    { rows },
+  );
+}
+
+/** Processes that the person may see, by name, each with the open deals that they may see. */
+export function findProcesses(
+  connection: Connection,
+  person: Person,
+  limit: number,
+  after: string | undefined,
+): Promise<SummaryRow[]> {
+  const seen = visibleDeals(person);
+  return sql<SummaryRow>(
+    connection,
+    `select p.id, p.name, p.name_fold, p.kind, p.closed_to_new as closed, coalesce(l.document, d.document) as document, l.id as live, d.number as draft_number,
+       d.saved_at as draft_saved,
+       (select count(*)::int from deals d where d.process_id = p.id and d.status = 'open' and ${seen.condition}) as open_deals
+     from processes p left join process_versions l on l.process_id = p.id and l.state = 'live'
+     left join process_versions d on d.process_id = p.id and d.state = 'draft'
+     where (:after::text is null or p.name_fold > :after) and (l.id is not null or :administrator) order by p.name_fold limit :limit`,
+    { ...seen.parameters, after, limit, administrator: seesDrafts(person) },
+  );
+}
+
+export type StageToLeave = TypeOf<typeof processes.preview>['removedStages'][number];
+
+/** The stages in which open deals stand, each called what the newest version that has it calls it. */
+export const stagesWithDeals = (tx: EntityManager, processId: ProcessId): Promise<StageToLeave[]> =>
+  sql<StageToLeave>(
+    tx,
+    `select d.stage_id as id, count(*)::int as "openDeals", coalesce((
+       select s.stage->>'name' from process_versions v, jsonb_array_elements(v.document->'stages') as s (stage)
+       where v.process_id = :processId and v.state <> 'draft' and s.stage->>'id' = d.stage_id order by v.number desc limit 1
+     ), d.stage_id) as name
+     from deals d where d.process_id = :processId and d.status = 'open' group by d.stage_id order by min(d.entered_at), d.stage_id`,
+    { processId },
+  );
+
+/** Versions from which deals come to a draft that is published: the live one, and those that open deals follow. */
+export const versionsToComeFrom = (
+  tx: EntityManager,
+  processId: ProcessId,
+  draft: string,
+): Promise<{ id: VersionId; document: StoredDocument }[]> =>
+  sql<{ id: VersionId; document: StoredDocument }>(
+    tx,
+    `select v.id, v.document from process_versions v where v.process_id = :processId and v.state <> 'draft' and v.id <> :draft
+       and (v.state = 'live' or exists (select from deals d where d.version_id = v.id and d.status = 'open'))`,
+    { processId, draft },
+  );

@@ -1,0 +1,186 @@
+import type { ProcessId, VersionId } from '@ladder/core';
+import {
+  BUILT_IN_FIELDS,
+  type Calendar,
+  type Catalogue,
+  catalogueOf,
+  type Field,
+  type HouseRules,
+  MONDAY_TO_FRIDAY,
+  NO_HOUSE_RULES,
+  type Publish,
+  type Reason,
+  readDocument,
+  type Setting,
+  type StoredDocument,
+} from '@ladder/core';
+import type { DataSource, EntityManager } from 'typeorm';
+import type { ProcessVersionRow } from '../../db/entities/processVersion.ts';
+import { asArray, type Connection, manager, sql } from '../../db/sql.ts';
+import { RATES_AS_JSON, type RateRow, rateTable } from './rates.ts';
+
+interface SettingRow {
+  readonly version: VersionId;
+  readonly state: ProcessVersionRow['state'];
+  readonly number: number;
+  readonly published_at: Date | null;
+  readonly published_by: string | null;
+  readonly process_name: string;
+  readonly document: StoredDocument;
+  readonly fields: readonly Field[];
+  readonly house_rules: Partial<HouseRules>;
+  readonly calendar: Calendar;
+  readonly reasons: readonly Reason[];
+  readonly zone: string | null;
+  readonly currency: string | null;
+  readonly rates: readonly RateRow[];
+  readonly publishes: readonly Publish[];
+}
+
+const CALENDAR = `json_build_object('workingWeekdays', c.working_weekdays, 'holidays', c.holidays)`;
+
+/** What surrounds a deal, and how its process and version are called. */
+export interface KnownSetting extends Setting {
+  readonly about: {
+    readonly process: string;
+    readonly number: number;
+    readonly state: ProcessVersionRow['state'];
+    readonly publishedAt: Date | null;
+    /** A person. */
+    readonly publishedBy: string | null;
+  };
+}
+
+/** A version's setting as it was read, with what the rows it was read from were then. */
+interface KeptSetting {
+  /** As of the very statement that read it. */
+  readonly mark: string | null;
+  readonly setting: KnownSetting;
+}
+
+const MOST_KEPT = 200;
+const kept = new WeakMap<DataSource, Map<VersionId, KeptSetting>>();
+
+/**
+ * What a setting is read from, told by the transactions that last wrote those rows: the version, its process, the calendar
+ * and the organisation. Whoever changes anything else that a setting is made of touches one of them (`touchProcess`,
+ * `touchOrganisation`). Null where this very transaction has written one, for it may go on to; and where there is no
+ * organisation to touch.
+ */
+const MARK = `case when v.xmin = own.id or p.xmin = own.id or c.xmin = own.id or o.xmin = own.id or o.xmin is null then null
+  else concat_ws(' ', v.xmin, p.xmin, c.xmin, o.xmin) end`;
+const OF_VERSION = `process_versions v join processes p on p.id = v.process_id join calendars c on c.id = p.calendar_id left join organisation o on true
+  cross join (select pg_current_xact_id_if_assigned()::xid as id) own`;
+
+/**
+ * The surroundings of every deal on these versions, by version id. They are kept by the server, and read again where any of
+ * their rows was written since: looked at in the caller's own transaction, so that what is kept is never older than it.
+ */
+export async function loadSettings(
+  connection: Connection,
+  versions: readonly VersionId[],
+): Promise<ReadonlyMap<VersionId, KnownSetting>> {
+  const marks = await sql<{ version: VersionId; mark: string | null }>(
+    connection,
+    `select v.id as version, ${MARK} as mark from ${OF_VERSION} where v.id = any(:versions::uuid[])`,
+    { versions: asArray([...new Set(versions)]) },
+  );
+  const mine = keptBy(connection);
+  const stale = marks.filter(({ version, mark }) => mark === null || mine.get(version)?.mark !== mark);
+  const fresh = await readSettings(
+    connection,
+    stale.map(({ version }) => version),
+  );
+  const read = marks.map(({ version }) => fresh.get(version) ?? mine.get(version));
+  for (const one of fresh.values()) if (one.mark !== null) keep(mine, one);
+  return new Map(read.flatMap((one) => (one ? [[one.setting.version, one.setting] as const] : [])));
+}
+
+function keptBy(connection: Connection): Map<VersionId, KeptSetting> {
+  const source = manager(connection).dataSource;
+  const mine = kept.get(source) ?? new Map<VersionId, KeptSetting>();
+  kept.set(source, mine);
+  return mine;
+}
+
+/** The ones that were read longest ago make room. */
+function keep(mine: Map<VersionId, KeptSetting>, one: KeptSetting): void {
+  mine.delete(one.setting.version);
+  mine.set(one.setting.version, one);
+  for (const oldest of mine.keys()) {
+    if (mine.size <= MOST_KEPT) return;
+    mine.delete(oldest);
+  }
+}
+
+async function readSettings(
+  connection: Connection,
+  versions: readonly VersionId[],
+): Promise<ReadonlyMap<VersionId, KeptSetting>> {
+  if (versions.length === 0) return new Map();
+  const rows = await sql<SettingRow & Pick<KeptSetting, 'mark'>>(
+    connection,
+    `select v.id as version, ${MARK} as mark, v.state, v.number, v.published_at, v.published_by, v.document, v.fields, p.name as process_name, p.house_rules,
+       ${CALENDAR} as calendar,
+       (select coalesce(json_agg(json_build_object('id', id, 'outcome', outcome, 'name', name,
+          'followUp', case when asks_follow_up then 'asked' else 'not_asked' end, 'withdrawn', case when withdrawn then 'yes' else 'no' end) order by place), '[]')
+        from process_reasons where process_id = v.process_id) as reasons,
+       o.time_zone as zone, o.currency,
+       (${RATES_AS_JSON}) as rates,
+       (select coalesce(json_agg(json_build_object('version', g.id, 'graceUntil', g.grace->'until', 'changed', g.grace->'changed') order by g.number), '[]')
+        from process_versions g where g.process_id = v.process_id and g.grace is not null) as publishes
+     from ${OF_VERSION} where v.id = any(:versions::uuid[])`,
+    { versions: asArray(versions) },
+  );
+  return new Map(rows.map((row) => [row.version, { mark: row.mark, setting: toSetting(row) }]));
+}
+
+/** Says that something of all settings of a process was changed, beside its own row. */
+export const touchProcess = (tx: EntityManager, process: ProcessId): Promise<unknown> =>
+  sql(tx, `update processes set closed_to_new = closed_to_new where id = :process`, { process });
+
+/** Says the same of what all settings have in common, such as the rates. */
+export const touchOrganisation = (tx: EntityManager): Promise<unknown> =>
+  sql(tx, `update organisation set currency = currency`);
+
+/** The calendar that a process counts its working days by. */
+export async function calendarOf(connection: Connection, process: ProcessId): Promise<Calendar> {
+  const [row] = await sql<{ calendar: Calendar }>(
+    connection,
+    `select ${CALENDAR} as calendar from processes p join calendars c on c.id = p.calendar_id where p.id = :process`,
+    { process },
+  );
+  return row?.calendar ?? MONDAY_TO_FRIDAY;
+}
+
+/** The surroundings of one version. */
+export async function loadSetting(connection: Connection, version: VersionId): Promise<KnownSetting> {
+  const setting = (await loadSettings(connection, [version])).get(version);
+  if (!setting) throw new Error(`There is no version ${version}`);
+  return setting;
+}
+
+function toSetting(row: SettingRow): KnownSetting {
+  return {
+    about: {
+      process: row.process_name,
+      number: row.number,
+      state: row.state,
+      publishedAt: row.published_at,
+      publishedBy: row.published_by,
+    },
+    version: row.version,
+    document: readDocument(row.document),
+    catalogue: fullCatalogue(row.fields),
+    houseRules: { ...NO_HOUSE_RULES, ...row.house_rules },
+    publishes: row.publishes,
+    reasons: row.reasons,
+    calendar: row.calendar,
+    zone: row.zone ?? 'Europe/London',
+    reportingCurrency: row.currency ?? 'GBP',
+    rateOf: rateTable(row.rates),
+  };
+}
+
+/** A version's own fields beside the built-in ones. */
+export const fullCatalogue = (fields: readonly Field[]): Catalogue => catalogueOf([...BUILT_IN_FIELDS, ...fields]);

@@ -1,0 +1,61 @@
+import type { processes, TypeOf } from '@ladder/contract';
+import type { ProcessId, VersionId } from '@ladder/core';
+import { visibleDeals } from '../../access/repository.ts';
+import { asArray, type Connection, sql } from '../../db/sql.ts';
+import type { Person } from '../../session/person.ts';
+
+export type VersionName = TypeOf<typeof processes.versionName>;
+export type VersionView = TypeOf<typeof processes.version>;
+
+/** *In use* while open deals follow it, then *past* (S26). */
+const COLUMNS = `v.id, v.number, v.published_at as published, p.name as "publishedBy",
+  case when v.state in ('draft', 'live') then v.state
+    when exists (select from deals o where o.version_id = v.id and o.status = 'open') then 'in_use' else 'past' end as state`;
+const FROM = `process_versions v left join people p on p.id = v.published_by`;
+
+type Row<View> = Omit<View, 'publishedAt'> & { readonly published: Date | null };
+
+const withInstant = <R extends Row<object>>({ published, ...row }: R) => ({
+  ...row,
+  publishedAt: published?.toISOString() ?? null,
+});
+
+/** A version's number and state. */
+export async function versionName(connection: Connection, id: VersionId): Promise<VersionName> {
+  const [row] = await sql<Row<VersionName>>(connection, `select ${COLUMNS} from ${FROM} where v.id = :id`, { id });
+  if (!row) throw new Error(`There is no version ${id}`);
+  return withInstant(row);
+}
+
+/** All versions of processes, newest first, each with the open deals that follow it, of those that the person may see. */
+export async function versionsOf(
+  connection: Connection,
+  person: Person,
+  processes: readonly ProcessId[],
+): Promise<readonly (VersionView & { readonly process: ProcessId })[]> {
+  const seen = visibleDeals(person);
+  const rows = await sql<Row<VersionView> & { process: ProcessId }>(
+    connection,
+    `select ${COLUMNS}, v.process_id as process, o.open_deals as "openDeals" from ${FROM}
+     cross join lateral (select count(*)::int as open_deals from deals d where d.version_id = v.id and d.status = 'open' and ${seen.condition}) o
+     where v.process_id = any(:processes::uuid[]) order by v.process_id, v.number desc`,
+    { ...seen.parameters, processes: asArray(processes) },
+  );
+  return rows.map(withInstant);
+}
+
+/** A version without its deals. */
+export const nameOfVersion = ({ openDeals: _openDeals, ...name }: VersionView): VersionName => name;
+
+/** The live version of a process, and whether the process takes new deals; null where it has none. */
+export async function liveVersion(
+  connection: Connection,
+  process: ProcessId,
+): Promise<{ readonly id: VersionId; readonly closed: boolean } | null> {
+  const [live] = await sql<{ id: VersionId; closed: boolean }>(
+    connection,
+    `select v.id, p.closed_to_new as closed from process_versions v join processes p on p.id = v.process_id where v.process_id = :process and v.state = 'live'`,
+    { process },
+  );
+  return live ?? null;
+}

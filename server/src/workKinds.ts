@@ -1,0 +1,15 @@
+import { importWork } from './data/run.ts';
+import { takeBackWork } from './data/takeBack.ts';
+import type { WorkKind } from './longWork/workKind.ts';
+import { rateWork } from './money/service.ts';
+import { publishWork } from './processes/publish.ts';
+import { houseRulesWork } from './processes/service.ts';
+
+/** Every kind of long work. */
+export const workKinds: readonly WorkKind<never, never>[] = [
+  importWork,
+  takeBackWork,
+  publishWork,
+  houseRulesWork,
+  rateWork,
+];

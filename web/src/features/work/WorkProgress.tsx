@@ -1,0 +1,48 @@
+import { Button, ProgressBar } from 'react-bootstrap';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { countOf } from '../../parts/format.ts';
+import { useWork } from './useWork.ts';
+import { useCancelWorkMutation, type Work } from './workApi.ts';
+
+const WORDS: Readonly<Record<Work['kind'], { readonly title: string; readonly unit: string }>> = {
+  import: { title: 'Importing', unit: 'row' },
+  take_back: { title: 'Taking back', unit: 'deal' },
+  publish: { title: 'Publishing', unit: 'deal' },
+  house_rules: { title: 'Changing house rules', unit: 'deal' },
+  rate: { title: 'Setting a rate', unit: 'deal' },
+};
+
+/** How far a long work is, with a way to stop it; nothing where none runs. */
+export function WorkProgress({ work }: { work: Work | null }) {
+  const [cancel, { error, isLoading }] = useCancelWorkMutation();
+  if (work?.state !== 'running') return null;
+  const { title, unit } = WORDS[work.kind];
+  const { done, total } = work;
+  const isStopping = isLoading || work.cancel !== 'may';
+  return (
+    <div className="work-progress">
+      <p role="status">
+        {isStopping
+          ? 'Stopping; nothing of it is kept.'
+          : `${title}: ${done.toLocaleString('en-GB')} of ${countOf(total ?? 0, unit)}.`}{' '}
+        <span className="muted">You can leave this page; it goes on.</span>
+      </p>
+      <div className="d-flex align-items-center gap-3">
+        <ProgressBar
+          className="flex-grow-1"
+          now={total ? (done / total) * 100 : 0}
+          aria-label={`${title}, ${unit}s done`}
+        />
+        <Button variant="outline-secondary" size="sm" disabled={isStopping} onClick={() => cancel(work.id)}>
+          Stop
+        </Button>
+      </div>
+      <ErrorNotice error={error} />
+    </div>
+  );
+}
+
+/** The same for whatever is done with a subject, also where it was begun elsewhere. */
+export function WorkUnderWay({ subject, isExpected = false }: { subject: string; isExpected?: boolean }) {
+  return <WorkProgress work={useWork({ subject, isExpected })} />;
+}

@@ -1,0 +1,26 @@
+import type { ReactNode } from 'react';
+
+interface PlainTableProps {
+  /** What the columns are called; one of numbers ends in `#`. */
+  readonly heads: readonly string[];
+  /** Its rows. */
+  readonly children: ReactNode;
+}
+
+/** A table of rows under named columns. */
+export function PlainTable({ heads, children }: PlainTableProps) {
+  return (
+    <table className="plain">
+      <thead>
+        <tr>
+          {heads.map((head) => (
+            <th key={head} {...(head.endsWith('#') ? { className: 'num' } : {})}>
+              {head.replace(/#$/, '')}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>{children}</tbody>
+    </table>
+  );
+}
