@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { signIn } from './people.ts';
+import { editAsDraft, signIn } from './people.ts';
 
 test('a process is designed from nothing: stages, a criterion as a sentence, a checklist, reordering by keyboard, undo, publish', async ({
   page,
@@ -76,8 +76,7 @@ test('a process is designed from nothing: stages, a criterion as a sentence, a c
 test('two administrators at one draft: the later is told, and nothing is overwritten', async ({ page, browser }) => {
   await signIn(page, 'Maren Holt');
   await page.goto('/processes/01900000-0000-7000-8000-000000040002');
-  await page.getByRole('button', { name: 'Edit as a draft' }).click();
-  await expect(page.getByText('Draft 2')).toBeVisible();
+  await editAsDraft(page);
   const other = await browser.newPage();
   await signIn(other, 'Maren Holt');
   await other.goto('/processes/01900000-0000-7000-8000-000000040002');

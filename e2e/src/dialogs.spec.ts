@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { expect, type Page, test } from '@playwright/test';
-import { accessibilityProblems, beginDeal, signIn } from './people.ts';
+import { accessibilityProblems, beginDeal, editAsDraft, signIn } from './people.ts';
 
 const EXAMPLE = fileURLToPath(new URL('../../docs/example-deals.csv', import.meta.url));
 const RETROFIT = '/processes/01900000-0000-7000-8000-000000040002';
@@ -32,8 +32,7 @@ test('dialogs of design and settings take the focus, give it back, and are acces
   await checkDialog(page, 'Set a rate', { label: 'Set a rate' });
 
   await page.goto(`${RETROFIT}?at=process`);
-  await page.getByRole('button', { name: 'Edit as a draft' }).click();
-  await expect(page.getByText(/^Draft \d+$/)).toBeVisible();
+  await editAsDraft(page);
   expect(await accessibilityProblems(page), 'a draft as a whole').toEqual([]);
   await page.getByRole('button', { name: 'New field' }).click();
   await page.getByRole('dialog').getByLabel('Type').selectOption('Calculated number');

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { accessibilityProblems, beginDeal, signIn } from './people.ts';
+import { accessibilityProblems, beginDeal, editAsDraft, signIn } from './people.ts';
 
 /* Answers that are lost or late, pages that went stale: nobody is told of somebody else who is not there, and nothing is done twice. */
 
@@ -9,8 +9,7 @@ const purpose = (page: Page) => page.getByLabel('What is true of the buyer here'
 async function editDraft(page: Page): Promise<void> {
   await signIn(page, 'Maren Holt');
   await page.goto(RETROFIT);
-  await page.getByRole('button', { name: 'Edit as a draft' }).click();
-  await expect(page.getByText(/^Draft \d/)).toBeVisible();
+  await editAsDraft(page);
 }
 async function throwAway(page: Page): Promise<void> {
   page.on('dialog', (dialog) => dialog.accept());

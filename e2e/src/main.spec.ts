@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { expect, type Page, test } from '@playwright/test';
-import { beginDeal, changeTo, signIn } from './people.ts';
+import { beginDeal, changeTo, editAsDraft, signIn } from './people.ts';
 
 const EXAMPLE = fileURLToPath(new URL('../../docs/example-deals.csv', import.meta.url));
 
@@ -22,7 +22,7 @@ test('an administrator changes a gate and publishes; a seller is held by it, put
     await signIn(page, 'Maren Holt');
     await page.getByRole('link', { name: 'Processes' }).click();
     await page.getByRole('link', { name: 'New glasshouse build' }).click();
-    await page.getByRole('button', { name: 'Edit as a draft' }).click();
+    await editAsDraft(page);
     await page.getByRole('button', { name: /^Survey/ }).click();
     await page.getByRole('button', { name: 'Add requirement: To enter this stage' }).click();
     const dialog = page.getByRole('dialog');

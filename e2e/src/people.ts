@@ -36,3 +36,9 @@ export async function beginDeal(page: Page, name: string, lanes = '/deals'): Pro
   await dialog.getByRole('button', { name: 'Begin the deal' }).click();
   await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
 }
+
+/** Turns the live version that is shown into a draft, and waits until the draft's own sheet has taken its place. */
+export async function editAsDraft(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Edit as a draft' }).click();
+  await expect(page.getByText(/^Draft \d+$/)).toBeVisible();
+}

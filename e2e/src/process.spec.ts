@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { beginDeal, signIn } from './people.ts';
+import { beginDeal, editAsDraft, signIn } from './people.ts';
 
 /** A process of the test's own, published with one stage, its panel open. */
 async function publishedProcess(page: Page, name: string): Promise<void> {
@@ -50,7 +50,7 @@ test('a calculated number is made step by step, shown on a deal and worked out a
   const [process, field] = [`Calculated ${repeatEachIndex}`, `Value a year ${repeatEachIndex}`];
   await signIn(page, 'Maren Holt');
   await publishedProcess(page, process);
-  await page.getByRole('button', { name: 'Edit as a draft' }).click();
+  await editAsDraft(page);
   await page.getByRole('button', { name: 'Rules, reasons and fields' }).click();
   await page.getByRole('button', { name: 'New field' }).click();
   const dialog = page.getByRole('dialog');
@@ -78,7 +78,7 @@ test('a field kept with the customer holds a deal, and is filled where the deal 
 }) => {
   await signIn(page, 'Maren Holt');
   await publishedProcess(page, `Credit first ${repeatEachIndex}`);
-  await page.getByRole('button', { name: 'Edit as a draft' }).click();
+  await editAsDraft(page);
   await page.getByRole('button', { name: 'Add requirement: To enter this stage' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('A field is filled').check();
@@ -119,7 +119,7 @@ test('a stage with deals is removed, and they go where they are sent', async ({ 
   const [process, deals] = [page.url(), lanesOf(page)];
   await beginDeal(page, 'Sent on', deals);
   await page.goto(process);
-  await page.getByRole('button', { name: 'Edit as a draft' }).click();
+  await editAsDraft(page);
   await page.getByRole('button', { name: 'Add stage' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Kept');
   await page.getByLabel('Name', { exact: true }).press('Enter');
@@ -141,7 +141,7 @@ test('a publish that takes long tells how far it is, also on a page that is open
 }, { repeatEachIndex }) => {
   await signIn(page, 'Maren Holt');
   await publishedProcess(page, `Published slowly ${repeatEachIndex}`);
-  await page.getByRole('button', { name: 'Edit as a draft' }).click();
+  await editAsDraft(page);
   const work = {
     id: '01900000-0000-7000-8000-0000000000aa',
     kind: 'publish',
