@@ -88,5 +88,6 @@ export function readBookPart(line: string): BookPart {
   const part = JSON.parse(line) as BookPart;
   if (part.part !== 'deal') return part;
   const findings = part.deal.findings.map((finding) => ({ ...finding, closedAt: finding.closedAt ?? OPEN_ENDED }));
-  return { ...part, deal: { ...part.deal, findings } };
+  const states = part.deal.states.map((state) => ({ ...state, to: state.to ?? OPEN_ENDED }));
+  return { ...part, deal: { ...part.deal, findings, states } };
 }

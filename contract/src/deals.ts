@@ -2,7 +2,7 @@ import {
   ACTIVITY_KINDS,
   ASKED_AT,
   BINDINGS,
-  DEAL_STATES,
+  DEAL_STATUSES,
   type FactValue,
   FINDING_KINDS,
   FINDING_ORIGINS,
@@ -114,7 +114,7 @@ const card = named(
     missing: integer(0),
     /** As of this revision; a move made from the card goes with it. */
     revision: integer(1),
-    status: oneOf(DEAL_STATES),
+    status: oneOf(DEAL_STATUSES),
   }),
 );
 const finding = named(

@@ -38,7 +38,7 @@ export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts'
 export { type NameOf, operandName, type Piece, sentence, valueText } from './criteria/phrase.ts';
 export { type Actor, actor, personActor, personOf, readActor } from './deals/actor.ts';
 export { daysOfStay, isPastTarget } from './deals/age.ts';
-export { DEAL_STATES, type Deal, type DealHead, type DealStatus, type DealWith, isClosed } from './deals/deal.ts';
+export type { Deal, DealHead, DealWith } from './deals/deal.ts';
 export { dealFacts } from './deals/dealFacts.ts';
 export {
   FINDING_KINDS,
@@ -52,12 +52,14 @@ export {
   standingAt,
   standsAt,
 } from './deals/finding.ts';
+export type { DealState } from './deals/parts/states.ts';
 export { type Tick, tickedItems } from './deals/parts/ticks.ts';
 export { textValue } from './deals/parts/values.ts';
 export { presentVisit } from './deals/parts/visits.ts';
 export { DEAL_PART_NAMES, type DealPartName, FACT_PARTS, type FactPartName } from './deals/parts.ts';
 export type { ActivityRecord, Change, DealRecord, JournalEntry, MoveRecord, RefusalRecord } from './deals/record.ts';
 export type { Moment, Reason, Setting } from './deals/setting.ts';
+export { DEAL_STATUSES, type DealStatus, isClosed } from './deals/status.ts';
 export { ACTIVITY_KINDS, type ActivityKind } from './events/activity.ts';
 export { describeEntry } from './events/describeEntry.ts';
 export { EVENT_KINDS, JOURNAL_KINDS, type JournalBody } from './events/kinds.ts';

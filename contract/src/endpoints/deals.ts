@@ -1,4 +1,4 @@
-import { DEAL_STATES } from '@ladder/core';
+import { DEAL_STATUSES } from '@ladder/core';
 import { deal, lanes } from '../deals.ts';
 import { endpoint } from '../endpoint.ts';
 import { dealId, integer, key, object, oneOf, optional, processId, stageId, text } from '../schema.ts';
@@ -34,7 +34,7 @@ export const dealsEndpoints = {
       process: optional(processId()),
       stage: optional(stageId()),
       find: optional(text({ min: 0, max: 200 })),
-      status: optional(oneOf(DEAL_STATES)),
+      status: optional(oneOf(DEAL_STATUSES)),
       ageFrom: optional(integer(0, 100_000)),
       ageTo: optional(integer(0, 100_000)),
     }),

@@ -3,7 +3,7 @@ import type { Deal } from '../deals/deal.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change, DealRecord } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
-import { reviseSpans } from '../deals/spans.ts';
+import { reviseStates, reviseVersions } from '../deals/states.ts';
 import type { JournalBody } from '../events/kinds.ts';
 import { ok, type Result } from '../result.ts';
 
@@ -46,17 +46,18 @@ export function momentFor(deal: Deal, asked: Moment): Moment {
   return { ...asked, recordedAt, happenedAt: isLate ? asked.happenedAt : recordedAt };
 }
 
-/** The end of every command: the revision counts once, and spans and findings are brought in line with the deal as it now is. */
+/** The end of every command: the revision counts once, and findings and states are brought in line with the deal as it now is. */
 export function settle(before: Deal, { deal, records }: Stepped, setting: Setting, moment: Moment): Change {
   if (deal === before) return { deal, records };
   const revision = before.revision + (deal.revision > before.revision ? 1 : 0);
   return { deal: judged({ ...deal, revision }, setting, moment), records };
 }
 
-/** The deal with its spans and findings as of the moment. */
+/** The deal with its findings and states as of the moment. */
 export function judged(deal: Deal, setting: Setting, { recordedAt }: Moment): Deal {
-  const settled: Deal = { ...deal, spans: reviseSpans(deal, recordedAt), settledAt: recordedAt };
-  return rejudge(settled, setting, recordedAt);
+  const settled: Deal = { ...deal, versions: reviseVersions(deal, recordedAt), settledAt: recordedAt };
+  const found = rejudge(settled, setting, recordedAt);
+  return { ...found, states: reviseStates(found, recordedAt) };
 }
 
 /** The deal after a change of something that a gate can read (S34). */

@@ -1,6 +1,7 @@
-import { type Deal, isClosed } from '../deals/deal.ts';
+import type { Deal } from '../deals/deal.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
+import { isClosed } from '../deals/status.ts';
 import { failed, ok, type Result } from '../result.ts';
 import type { Day } from '../time/day.ts';
 import { changeBy, journal, type Step } from './change.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { standingAt } from '../deals/finding.ts';
-import type { Span } from '../deals/parts/spans.ts';
+import { OPEN_ENDED, standingAt } from '../deals/finding.ts';
+import type { DealState } from '../deals/parts/states.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import type { DealId, ProcessId, StageId } from '../ids.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
@@ -70,8 +70,8 @@ describe('an imported deal', () => {
 describe('dated intervals (S22)', () => {
   const edit = (deal: ReturnType<typeof dealIn>, change: Omit<FieldEdit, 'saw'>, when: number) =>
     must(editDeal(deal, setting, [{ ...change, saw: deal.values[change.field] ?? null }], at(when))).deal;
-  const of = (spans: readonly Span[], aspect: string) =>
-    spans.filter((span) => span.aspect === aspect).map(({ value, from, to }) => [value, from, to]);
+  const of = (states: readonly DealState[], asked: 'owner' | 'value') =>
+    states.map((state) => [state[asked], state.from, state.to]);
 
   it('tell who owned it and what it was worth, when', () => {
     const first = dealIn(setting, { value: { minor: 100, currency: 'GBP' } });
@@ -80,12 +80,12 @@ describe('dated intervals (S22)', () => {
       { field: 'owner', value: 'bea' },
       NOW + 2 * DAY,
     );
-    expect(of(later.spans, 'owner')).toEqual([
+    expect(of(later.states, 'owner')).toEqual([
       ['priya', NOW, NOW + DAY],
       ['oskar', NOW + DAY, NOW + 2 * DAY],
-      ['bea', NOW + 2 * DAY, null],
+      ['bea', NOW + 2 * DAY, OPEN_ENDED],
     ]);
-    expect(of(later.spans, 'value')).toEqual([[{ minor: 100, currency: 'GBP' }, NOW, null]]);
+    expect(of(later.states, 'value').map(([value]) => value)).toEqual([100, 100, 100]);
   });
 
   it('leave no empty interval where it changes twice at one instant', () => {
@@ -94,7 +94,32 @@ describe('dated intervals (S22)', () => {
       { field: 'owner', value: 'bea' },
       NOW,
     );
-    expect(of(twice.spans, 'owner')).toEqual([['bea', NOW, null]]);
+    expect(of(twice.states, 'owner')).toEqual([['bea', NOW, OPEN_ENDED]]);
+  });
+
+  it('are the very same objects where nothing that is asked changes', () => {
+    const deal = dealIn(setting);
+    const noted = edit(deal, { field: 'notes', value: 'A word' }, NOW + DAY);
+    expect(noted.states[0]).toBe(deal.states[0]);
+    expect(noted.states).toHaveLength(1);
+  });
+
+  it('of an imported deal go back to the day on which it entered its stage', () => {
+    const { states } = imported({}).deal;
+    expect(states.map(({ from, to, standing, enteredDay }) => [from, to, standing, enteredDay])).toEqual([
+      [NOW - 20 * DAY, NOW, 'clear', '2026-11-04'],
+      [NOW, OPEN_ENDED, 'held', '2026-11-04'],
+    ]);
+  });
+
+  it('of a voided deal say nothing else, for any day', () => {
+    const { deal } = voidDeal(
+      edit(dealIn(setting), { field: 'owner', value: 'bea' }, NOW + DAY),
+      setting,
+      at(NOW + 2 * DAY),
+      'Twice',
+    );
+    expect(deal.states.map(({ status, to }) => [status, to])).toEqual([['voided', OPEN_ENDED]]);
   });
 });
 

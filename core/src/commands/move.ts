@@ -1,4 +1,4 @@
-import type { Deal, DealStatus, DealWith } from '../deals/deal.ts';
+import type { Deal, DealWith } from '../deals/deal.ts';
 import { dealFacts, snapshotOf } from '../deals/dealFacts.ts';
 import { keepVerdict, moveRecord } from '../deals/moveRecord.ts';
 import type { PathStep } from '../deals/parts/path.ts';
@@ -6,6 +6,7 @@ import { presentVisit } from '../deals/parts/visits.ts';
 import type { FactPartName } from '../deals/parts.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Reason, Setting } from '../deals/setting.ts';
+import type { DealStatus } from '../deals/status.ts';
 import { assembleGate } from '../gate/assemble.ts';
 import { type MoveTarget, type Route, routeTo, targetText } from '../gate/route.ts';
 import { judgeGate, type Verdict } from '../gate/verdict.ts';

@@ -3,8 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { expectedFindings } from '../compliance/expectedFindings.ts';
 import { personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
-import { OPEN_ENDED, standsAt } from '../deals/finding.ts';
-import { SPAN_ASPECTS } from '../deals/parts/spans.ts';
+import { OPEN_ENDED, standingAt, standsAt } from '../deals/finding.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import type { Setting } from '../deals/setting.ts';
 import type { StageId, VersionId } from '../ids.ts';
@@ -167,6 +166,30 @@ describe('a deal that is moved over from version to version', () => {
     );
   });
 
+  it('has a state for every instant from the first on: where it stood, how it stood, and by which version', () => {
+    fc.assert(
+      fc.property(script, (steps) => {
+        play(steps, ({ deal, setting }, when) => {
+          const stays = deal.visits.filter(({ takenBack }) => takenBack === 'no');
+          const turns = [
+            ...deal.findings.flatMap(({ openedAt, closedAt }) => [openedAt, closedAt]),
+            ...stays.map(({ enteredAt }) => enteredAt),
+            when,
+          ];
+          const first = deal.states[0]?.from ?? OPEN_ENDED;
+          for (const instant of turns.filter((turn) => turn >= first && turn < OPEN_ENDED)) {
+            const state = deal.states.find(({ from, to }) => from <= instant && instant < to);
+            expect(state?.standing).toBe(standingAt(deal.findings, instant));
+            expect(state?.findings).toBe(inForce(deal.findings, instant).length);
+            expect(state?.stage).toBe(stays.findLast(({ enteredAt }) => enteredAt <= instant)?.stage);
+          }
+          expect(deal.states.find(({ from, to }) => from <= when && when < to)?.version).toBe(setting.version);
+        });
+      }),
+      { numRuns: 300 },
+    );
+  });
+
   it('always stands in a stage that its version has, in one open stay, with its facts (S11)', () => {
     fc.assert(
       fc.property(script, (steps) => {
@@ -194,11 +217,11 @@ describe('a deal that is moved over from version to version', () => {
               .filter(({ takenBack }) => takenBack === 'no')
               .map(({ enteredAt, left }) => [enteredAt, left?.at ?? OPEN_ENDED]),
           );
-          for (const aspect of SPAN_ASPECTS) {
-            const spans = deal.spans.filter((span) => span.aspect === aspect).sort((a, b) => a.from - b.from);
-            inOrder(spans.map(({ from, to }) => [from, to ?? OPEN_ENDED]));
-            expect(spans.filter(({ to }) => to === null)).toHaveLength(1);
-          }
+          expect(deal.states.map(({ to }) => to)).toEqual([
+            ...deal.states.slice(1).map(({ from }) => from),
+            OPEN_ENDED,
+          ]);
+          for (const { from, to } of deal.states) expect(to).toBeGreaterThan(from);
           for (const key of new Set(deal.findings.map((finding) => finding.key))) {
             const found = deal.findings
               .filter((finding) => finding.key === key)

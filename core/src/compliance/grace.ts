@@ -1,6 +1,5 @@
 import type { Deal } from '../deals/deal.ts';
 import type { PathStep } from '../deals/parts/path.ts';
-import { versionsFollowed } from '../deals/spans.ts';
 import type { Publish } from '../gate/publish.ts';
 import type { GateItem } from '../requirements/kinds.ts';
 import type { Instant } from '../time/day.ts';
@@ -24,7 +23,7 @@ export function gracesFor(
 ): readonly Grace[] {
   const transfer = step.graceUntil === null ? [] : [{ until: step.graceUntil, before: null }];
   if (publishes.length === 0) return transfer;
-  const followed = versionsFollowed(deal);
+  const { versions: followed } = deal;
   const published = followed.flatMap(({ version, from }, place) => {
     const publish = publishes.find((candidate) => candidate.version === version);
     const changed = publish?.changed[followed[place - 1]?.version ?? ''];

@@ -1,26 +1,7 @@
 import type { DealId, ProcessId, VersionId } from '../ids.ts';
-import { OUTCOME_COUNTS, type OutcomeCount } from '../processes/document.ts';
-import type { Day, Instant } from '../time/day.ts';
+import type { Instant } from '../time/day.ts';
 import type { Carried, DealPartName } from './parts.ts';
-
-/** What a deal's status may say. */
-export const DEAL_STATES = ['open', ...OUTCOME_COUNTS, 'voided'] as const;
-
-export type DealStatus =
-  | { readonly state: 'open' }
-  | {
-      /** What the outcome counts as. */
-      readonly state: OutcomeCount;
-      readonly outcome: string;
-      readonly at: Instant;
-      readonly day: Day;
-      readonly reason: string | null;
-      readonly followUp: Day | null;
-    }
-  | { readonly state: 'voided'; readonly at: Instant };
-
-/** Whether the deal ended by an outcome. */
-export const isClosed = (status: DealStatus): status is Extract<DealStatus, { outcome: string }> => 'outcome' in status;
+import type { DealStatus } from './status.ts';
 
 /** What every reader of a deal knows of it. */
 export interface DealHead {
@@ -39,8 +20,5 @@ export interface DealHead {
 /** A deal of which just the named parts were read. */
 export type DealWith<Name extends DealPartName> = DealHead & Carried<Name>;
 
-/**
- * A deal with what a command needs to decide; lists may leave out what has ended before the moment of the command, but
- * for the versions that it followed.
- */
+/** A deal with what a command needs to decide; lists may leave out what no command can change any more. */
 export type Deal = DealWith<DealPartName>;

@@ -2,7 +2,7 @@ import { activitiesPart } from './parts/activities.ts';
 import { attemptPart } from './parts/attempt.ts';
 import { findingsPart } from './parts/findings.ts';
 import { pathPart } from './parts/path.ts';
-import { spansPart } from './parts/spans.ts';
+import { statesPart } from './parts/states.ts';
 import { ticksPart } from './parts/ticks.ts';
 import { valuesPart } from './parts/values.ts';
 import { visitsPart } from './parts/visits.ts';
@@ -18,7 +18,7 @@ export const DEAL_PARTS = {
   path: pathPart,
   attempt: attemptPart,
   findings: findingsPart,
-  spans: spansPart,
+  states: statesPart,
 } as const;
 
 type Parts = typeof DEAL_PARTS;

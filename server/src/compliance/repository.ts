@@ -1,31 +1,9 @@
 import type { DealId, FindingKind, ProcessId, Stage, StageId, Standing } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { visibleDeals } from '../access/repository.ts';
-import { at, sql } from '../db/sql.ts';
+import { sql } from '../db/sql.ts';
 import { stagesOfVersions } from '../deals/repository/lanes.ts';
-import { STANDINGS_OF_PROCESS } from '../deals/repository/standing.ts';
-import type { Person } from '../session/person.ts';
+import type { Scope } from '../deals/repository/openBook.ts';
 import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../setting/repository/rates.ts';
-
-export interface Scope {
-  readonly condition: string;
-  readonly parameters: Readonly<Record<string, unknown>>;
-}
-
-/** The open deals of a process that the person may see, narrowed. */
-export function complianceScope(
-  person: Person,
-  process: ProcessId,
-  filter: { owner?: string; team?: string },
-  now: number,
-): Scope {
-  const seen = visibleDeals(person);
-  return {
-    condition: `d.process_id = :process::uuid and d.status = 'open' and ${seen.condition}
-      and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)`,
-    parameters: { ...seen.parameters, process, owner: filter.owner, team: filter.team, now: at(now) },
-  };
-}
 
 export interface StandingCount {
   readonly stage: StageId;
@@ -45,11 +23,11 @@ export async function countStandings(
 ): Promise<StandingCount[]> {
   return sql<StandingCount>(
     tx,
-    `with s as (${STANDINGS_OF_PROCESS}), ${REPORTING_RATES}
-     select d.stage_id as stage, coalesce(s.standing, 'clear') as standing, count(*)::int as deals,
+    `with ${REPORTING_RATES}
+     select d.stage_id as stage, d.standing, count(*)::int as deals,
        coalesce(sum(${REPORTING_MINOR}), 0)::float8 as minor, count(*) filter (where ${LACKS_RATE})::int as without_rate,
        count(*) filter (where d.version_id is distinct from :live::uuid)::int as older
-     from deals d left join s on s.deal_id = d.id left join r on r.from_currency = d.currency where ${scope.condition} group by 1, 2`,
+     from deal_states d left join r on r.from_currency = d.currency where ${scope.condition} group by 1, 2`,
     { ...scope.parameters, live, currency, digits: await minorDigitsInUse(tx) },
   );
 }
@@ -64,8 +42,8 @@ export interface FindingCount {
 export async function countFindings(tx: EntityManager, scope: Scope): Promise<FindingCount[]> {
   return sql<FindingCount>(
     tx,
-    `select d.stage_id as stage, f.kind, count(*)::int as findings, count(distinct d.id)::int as deals
-     from findings f join deals d on d.id = f.deal_id
+    `select d.stage_id as stage, f.kind, count(*)::int as findings, count(distinct d.deal_id)::int as deals
+     from findings f join deal_states d on d.deal_id = f.deal_id
      where f.process_id = :process::uuid and f.closed_at > :now and f.opened_at <= :now and ${scope.condition} group by 1, 2`,
     scope.parameters,
   );
@@ -115,7 +93,7 @@ export async function findingKeys(
     `select * from (
        select f.deal_id as deal, f.key, case f.level when 'hold' then 0 else 1 end as place, f.opened_at, f.opened_at::text as opened, d.stage_id as stage,
          d.value_minor::float8 as minor, d.currency
-       from findings f join deals d on d.id = f.deal_id
+       from findings f join deal_states d on d.deal_id = f.deal_id
        where f.process_id = :process::uuid and f.closed_at > :now and f.opened_at <= :now and ${scope.condition}
          and (:stage::text is null or d.stage_id = :stage::text) and (:kind::text is null or f.kind = :kind::text)
      ) found

@@ -20,6 +20,7 @@ import { nameLookup } from '../deals/names.ts';
 import { presentFinding } from '../deals/present.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { loadNames } from '../deals/repository/names.ts';
+import { openBook } from '../deals/repository/openBook.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { getProcess } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
@@ -27,7 +28,6 @@ import { organisation } from '../session/repository.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
 import { nameOfVersion } from '../setting/repository/versions.ts';
 import {
-  complianceScope,
   countFindings,
   countStandings,
   type FindingCount,
@@ -56,7 +56,7 @@ export async function getCompliance(
   return inTransaction(context, async (tx) => {
     const detail = await getProcess(tx, person, process);
     const { timeZone, currency } = await organisation(tx);
-    const scope = complianceScope(person, process, filter, now);
+    const scope = openBook(person, process, filter, now);
     const [standings, findings] = [
       await countStandings(tx, scope, detail.live?.version.id ?? null, currency),
       await countFindings(tx, scope),
@@ -138,7 +138,7 @@ export async function listFindings(
   return inTransaction(context, async (tx) => {
     await getProcess(tx, person, process);
     const limit = query.limit ?? DEFAULT_LIMIT;
-    const keys = await findingKeys(tx, complianceScope(person, process, query, now), {
+    const keys = await findingKeys(tx, openBook(person, process, query, now), {
       ...query,
       limit: limit + 1,
       cursor: readCursor(query.after, ['number', 'instant', 'id', 'text']),

@@ -44,7 +44,14 @@ const AS_IT_WAS = [
      values (${LOST}, ${PROCESS}, ${LIVE}, 'L', 'l', 'lost', 'd', now(), now(), '{}', now(), now(), now(), ${path}, '', '{}', 3)`,
   `insert into deal_heads (deal_id, revision) values (${DEAL}, 1), (${LOST}, 1)`,
   `insert into deal_spans (deal_id, aspect, value, from_at, to_at) values
-     (${DEAL}, 'version', to_jsonb(${OLD}::text), '2026-01-01', '2026-02-01'), (${DEAL}, 'version', to_jsonb(${LIVE}::text), '2026-02-01', null)`,
+     (${DEAL}, 'version', to_jsonb(${OLD}::text), '2026-01-01', '2026-02-01'), (${DEAL}, 'version', to_jsonb(${LIVE}::text), '2026-02-01', null),
+     (${DEAL}, 'owner', 'null', '2026-01-01', '2026-02-10'), (${DEAL}, 'owner', to_jsonb(${PERSON}::text), '2026-02-10', null),
+     (${DEAL}, 'value', '{"minor": 500, "currency": "EUR"}', '2026-01-20', null), (${DEAL}, 'close_date', '"2026-09-01"', '2026-01-01', null)`,
+  `insert into visits (deal_id, seq, stage_id, entered_at, entered_day, left_at, left_day, move_seq, taken_back) values
+     (${DEAL}, 1, 'a', '2026-01-01', '2026-01-01', '2026-02-10', '2026-02-10', 1, false), (${DEAL}, 2, 'b', '2026-02-10', '2026-02-10', '2026-02-11', '2026-02-11', 2, true),
+     (${DEAL}, 3, 'd', '2026-02-10', '2026-02-10', null, null, 3, false), (${LOST}, 1, 'd', '2026-01-01', '2026-01-01', '2026-01-05', '2026-01-05', 1, false)`,
+  `insert into findings (deal_id, key, opened_at, closed_at, process_id, kind, level, origin) values
+     (${DEAL}, 'r', '2026-03-01', 'infinity', ${PROCESS}, 'field', 'flag', 'owed'), (${DEAL}, 'idle', '2027-01-01', 'infinity', ${PROCESS}, 'idle', 'hold', 'house_rule')`,
   `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, body) values (${DEAL}, 'created', 'a', '2026-03-01', '2026-03-02', '{}')`,
   `insert into imports (id, file_name, process_id, by_id, state, uploaded_at, settings, rows_read, rows_total, failure) values
      (${RUNNING}, 'r.csv', ${PROCESS}, ${PERSON}, 'running', '2026-03-01', '{"known": "skip"}', 5, 9, null),
@@ -85,5 +92,59 @@ it('imports that were under way are long work that is to be begun again, and fai
   expect(rows).toEqual([
     { kind: 'import', state: 'running', done: 5, total: 9, request, problem: null, import: 'uploaded' },
     { kind: 'import', state: 'failed', done: 9, total: 9, request, problem: 'Too old', import: 'uploaded' },
+  ]);
+});
+
+it('what was so of a deal by aspect, stay and finding is one row of states from each turn on', async () => {
+  const rows = await after<Record<string, unknown>>(migrations, [
+    `select to_char(from_at, 'YYYY-MM-DD') as day, version_id = ${LIVE} as live, owner_id is not null as owned, stage_id as stage, status, value_minor::int as value,
+       currency, close_date::text, standing, findings, owed, past from deal_states where deal_id = ${DEAL} order by from_at`,
+  ]);
+  const first = {
+    live: false,
+    owned: false,
+    stage: 'a',
+    status: 'open',
+    value: 500,
+    currency: 'EUR',
+    close_date: '2026-09-01',
+    standing: 'clear',
+    findings: 0,
+    owed: 0,
+    past: true,
+  };
+  expect(rows.filter(({ day }) => day !== '2026-01-20')).toEqual([
+    { day: '2026-01-01', ...first },
+    { day: '2026-02-01', ...first, live: true },
+    { day: '2026-02-10', ...first, live: true, owned: true, stage: 'd' },
+    {
+      day: '2026-03-01',
+      ...first,
+      live: true,
+      owned: true,
+      stage: 'd',
+      standing: 'flagged',
+      findings: 1,
+      owed: 1,
+      past: false,
+    },
+    {
+      day: '2027-01-01',
+      ...first,
+      live: true,
+      owned: true,
+      stage: 'd',
+      standing: 'held',
+      findings: 2,
+      owed: 1,
+      past: false,
+    },
+  ]);
+  const ended = await after<Record<string, unknown>>(migrations, [
+    `select status, to_at = 'infinity' as last from deal_states where deal_id = ${LOST} order by from_at`,
+  ]);
+  expect(ended).toEqual([
+    { status: 'open', last: false },
+    { status: 'lost', last: true },
   ]);
 });

@@ -50,9 +50,9 @@ function toCard(row: CardRow, today: string, missing: number): DealCard {
     moveOnDay: row.move_on,
     closeDate: row.close_date,
     pastTarget: status === 'open' && isPastTarget(row.move_on, today),
-    standing: row.standing ?? 'clear',
-    findings: row.findings ?? 0,
-    owed: row.owed ?? 0,
+    standing: row.standing,
+    findings: row.findings,
+    owed: row.owed,
     revision: row.revision,
     missing,
   };

@@ -12,12 +12,14 @@ import {
 } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { maySee } from '../access/dealAccess.ts';
+import { at, sql } from '../db/sql.ts';
 import { latestRates } from '../setting/repository/rates.ts';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
 import { seededNumbers } from '../testing/seededNumbers.ts';
 import { PEOPLE, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
 import { loadDeals } from './repository/loadDeals.ts';
+import { SO_THEN } from './repository/openBook.ts';
 
 /*
  * What core decides of a deal and what PostgreSQL decides of many at once is one answer: a book of deals that random
@@ -41,7 +43,10 @@ beforeAll(async () => {
     houseRules: { past_target: 'hold', idle: 'flag', close_date_past: 'flag', no_next_action: 'off' },
   });
   for (let place = 0; place < DEALS; place++) ids.push((await begin()) as DealId);
-  for (let step = 0; step < STEPS; step++) await work(oneOf(ids));
+  for (let step = 0; step < STEPS; step++) {
+    await work(oneOf(ids));
+    if (step % 20 === 0) days.push({ at: test.clock.now(), cards: await cards(), undone: new Set() });
+  }
 });
 afterAll(() => test.stop());
 
@@ -79,8 +84,27 @@ async function work(id: string): Promise<void> {
     () => maren.send('DELETE', `/deals/${id}/attempt`, undefined, 0),
     () => maren.post(`/deals/${id}/moves/take-back`, { revision: deal.revision, text: 'So it was not' }, 0),
   ])();
+  if (answer.body.path?.length < deal.path.length) for (const day of days) day.undone.add(id);
   if (answer.status < 300) answers.push([answer.body.deal ?? answer.body, (await maren.get(`/deals/${id}`)).body]);
 }
+
+/** What the list said on days that have gone by, and the deals of which a move was taken back after that: it is gone from then too. */
+const days: { readonly at: number; readonly cards: readonly Card[]; readonly undone: Set<string> }[] = [];
+
+it('the states of a day that has gone by say what was said on it', async () => {
+  expect(days.length).toBeGreaterThan(5);
+  for (const { at: instant, cards: said, undone } of days) {
+    const rows = await sql<Pick<Card, 'id' | 'stage' | 'standing' | 'findings'>>(
+      test.server.context.dataSource,
+      `select d.deal_id as id, d.stage_id as stage, d.standing, d.findings from deal_states d
+       where d.process_id = :process and d.status = 'open' and ${SO_THEN} order by d.deal_id`,
+      { process: test.process, now: at(instant) },
+    );
+    const then = said.map(({ id, stage, standing, findings }) => ({ id, stage, standing, findings }));
+    const kept = ({ id }: { id: string }): boolean => !undone.has(id);
+    expect(rows.filter(kept)).toEqual(then.filter(kept).sort((a, b) => (a.id < b.id ? -1 : 1)));
+  }
+});
 
 /** What commands answered, and what was read right after. */
 const answers: [unknown, unknown][] = [];
@@ -95,6 +119,7 @@ const openDeals = async () => (await book()).filter(({ status }) => status.state
 
 interface Card {
   readonly id: string;
+  readonly stage: string;
   readonly standing: Standing;
   readonly findings: number;
   readonly age: number;

@@ -244,7 +244,7 @@ describe('a journal that was tampered with', () => {
   it('a deal that was deleted whole is found by the checkpoint that names it', async () => {
     const tables = [
       'findings',
-      'deal_spans',
+      'deal_states',
       'moves',
       'visits',
       'activities',

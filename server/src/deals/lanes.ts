@@ -18,18 +18,17 @@ import { minorDigitsInUse } from '../setting/repository/rates.ts';
 import { calendarOf } from '../setting/repository/settings.ts';
 import { versionName } from '../setting/repository/versions.ts';
 import { type DealCard, toCards } from './cards.ts';
-import type { DealFilter } from './repository/filter.ts';
 import {
   type EndedRow,
   endedThisMonth,
   findGroups,
   findLaneCards,
   type GroupRow,
-  laneScope,
   liveProcess,
   type ReasonCount,
   stagesOfVersions,
 } from './repository/lanes.ts';
+import { type DealFilter, openBook } from './repository/openBook.ts';
 
 type Lanes = TypeOf<typeof contract>;
 type Lane = Lanes['stages'][number];
@@ -48,10 +47,11 @@ export async function getLanes(
   return inTransaction(context, async (tx) => {
     const { timeZone, currency } = await organisation(tx);
     const today = localDay(now, timeZone);
-    const live = await liveProcess(tx, person, process);
-    const scope = laneScope(person, process, query, today, now, { currency, digits: await minorDigitsInUse(tx) });
-    const groups = await findGroups(tx, scope);
-    const cards = await toCards(tx, await findLaneCards(tx, scope, CARDS_A_STAGE), today, now);
+    const live = await liveProcess(tx, person, process, now);
+    const scope = openBook(person, process, query, now);
+    const groups = await findGroups(tx, scope, { today, currency, digits: await minorDigitsInUse(tx) });
+    const used = [...new Set(groups.map(({ stage }) => stage))];
+    const cards = await toCards(tx, await findLaneCards(tx, scope, used, CARDS_A_STAGE), today, now);
     const document = live.document && readDocument(live.document);
     const stages = document?.stages ?? [];
     const calendar = await calendarOf(tx, process);

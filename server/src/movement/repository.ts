@@ -1,9 +1,8 @@
 import type { DayCountRow, MoveKind, ProcessId, StageId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/repository.ts';
-import { complianceScope } from '../compliance/repository.ts';
 import { sql } from '../db/sql.ts';
-import { PAST_TARGET } from '../deals/repository/standing.ts';
+import { PAST_TARGET, type Scope } from '../deals/repository/openBook.ts';
 import type { Person } from '../session/person.ts';
 
 export interface MovementQuery {
@@ -68,19 +67,10 @@ export interface OpenCount {
   readonly past: number;
 }
 
-export async function countOpen(
-  tx: EntityManager,
-  person: Person,
-  process: ProcessId,
-  query: MovementQuery,
-  today: string,
-  now: number,
-): Promise<OpenCount[]> {
-  const { condition, parameters } = complianceScope(person, process, query, now);
-  const { now: _now, ...used } = parameters as Record<string, unknown>;
-  return sql<OpenCount>(
+/** Open deals by stage, and how many of them are past its target. */
+export const countOpen = (tx: EntityManager, { condition, parameters }: Scope, today: string): Promise<OpenCount[]> =>
+  sql<OpenCount>(
     tx,
-    `select d.stage_id as stage, count(*)::int as deals, count(*) filter (where ${PAST_TARGET})::int as past from deals d where ${condition} group by 1`,
-    { ...used, today },
+    `select d.stage_id as stage, count(*)::int as deals, count(*) filter (where ${PAST_TARGET})::int as past from deal_states d where ${condition} group by 1`,
+    { ...parameters, today },
   );
-}

@@ -13,6 +13,7 @@ import {
 } from '@ladder/core';
 import { stageNames } from '../compliance/repository.ts';
 import { type Context, inTransaction } from '../context.ts';
+import { openBook } from '../deals/repository/openBook.ts';
 import { invalid } from '../problems/problem.ts';
 import { getProcess } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
@@ -34,12 +35,13 @@ export async function getMovement(
 ): Promise<Movement> {
   return inTransaction(context, async (tx) => {
     const detail = await getProcess(tx, person, process);
-    const today = localDay(context.clock.now(), (await organisation(tx)).timeZone);
+    const now = context.clock.now();
+    const today = localDay(now, (await organisation(tx)).timeZone);
     const period = { from: query.from ?? addDays(today, -YEAR_DAYS), to: query.to ?? today };
     if (period.from > period.to)
       throw invalid([{ pointer: '/query/from', detail: 'The period begins after it ends.' }]);
     const moves = await countMoves(tx, person, process, period, query);
-    const open = await countOpen(tx, person, process, query, today, context.clock.now());
+    const open = await countOpen(tx, openBook(person, process, { owner: query.owner, team: query.team }, now), today);
     const stages = detail.live?.document.stages ?? [];
     const calendar = await calendarOf(tx, process);
     const names = await stageNames(

@@ -196,6 +196,8 @@ describe('publishing', () => {
     ]);
     await maren.post(`/processes/${process}/draft`, undefined, 201);
     await saveAndPublish(maren, process, shorter, { transfers: { brief: 'survey' } });
+    // Each version is followed for a moment at least, and this clock stands still.
+    test.clock.pass(1);
     expect((await maren.get(`/processes/${process}/lanes`)).body).toMatchObject({
       otherStages: [],
       stages: [{ id: 'survey', count: 1 }, { count: 0 }],

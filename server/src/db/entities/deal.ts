@@ -1,5 +1,5 @@
 import type { ProcessId } from '@ladder/core';
-import { DEAL_STATES, type DealStatus } from '@ladder/core';
+import { DEAL_STATUSES, type DealStatus } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
 import { oneOf } from './oneOf.ts';
 
@@ -88,7 +88,7 @@ export const DealEntity = new EntitySchema<DealRow>({
       name: 'deals_outcome',
       expression: "((outcome_id IS NOT NULL) = (status = ANY (ARRAY['won'::text, 'lost'::text])))",
     },
-    oneOf('deals_status_check', 'status', DEAL_STATES),
+    oneOf('deals_status_check', 'status', DEAL_STATUSES),
   ],
   foreignKeys: [
     { name: 'deals_contact_id_fkey', target: 'contact', columnNames: ['contactId'], referencedColumnNames: ['id'] },
@@ -104,15 +104,11 @@ export const DealEntity = new EntitySchema<DealRow>({
     },
   ],
   indices: [
-    { name: 'deals_by_age', columns: ['processId', 'status', 'enteredAt', 'id'] },
     { name: 'deals_by_closing', columns: ['processId', 'status', 'closedDay'] },
     { name: 'deals_by_import', columns: ['importId'], where: '(import_id IS NOT NULL)' },
-    { name: 'deals_by_owner', columns: ['ownerId', 'status', 'enteredAt', 'id'] },
-    { name: 'deals_by_stage', columns: ['processId', 'stageId', 'enteredDay'], where: "(status = 'open'::text)" },
-    { name: 'deals_by_status', columns: ['status', 'enteredAt', 'id'] },
-    { name: 'deals_by_team', columns: ['teamId', 'status', 'enteredAt', 'id'] },
-    { name: 'deals_by_version', columns: ['versionId'], where: "(status = 'open'::text)" },
+    { name: 'deals_by_version', columns: ['versionId'], synchronize: false },
     { name: 'deals_by_words', columns: ['nameFold'], synchronize: false },
+    { name: 'deals_open', columns: ['processId', 'id'], synchronize: false },
     {
       name: 'deals_external_id',
       columns: ['externalId'],

@@ -4,7 +4,7 @@ import { ContactEntity } from './contact.ts';
 import { CustomerEntity } from './customer.ts';
 import { DealEntity } from './deal.ts';
 import { DealHeadEntity } from './dealHead.ts';
-import { DealSpanEntity } from './dealSpan.ts';
+import { DealStateEntity } from './dealState.ts';
 import { DocumentEntity } from './document.ts';
 import { DocumentChunkEntity } from './documentChunk.ts';
 import { DueWorkEntity } from './dueWork.ts';
@@ -48,7 +48,7 @@ export const entities = [
   CustomerEntity,
   DealEntity,
   DealHeadEntity,
-  DealSpanEntity,
+  DealStateEntity,
   DocumentEntity,
   DocumentChunkEntity,
   DueWorkEntity,

@@ -6,6 +6,7 @@ import { Outcomes1700000000005 } from './0005-outcomes.ts';
 import { Actors1700000000006 } from './0006-actors.ts';
 import { LongWork1700000000007 } from './0007-long-work.ts';
 import { Beginnings1700000000008 } from './0008-beginnings.ts';
+import { DealStates1700000000009 } from './0009-deal-states.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -17,4 +18,5 @@ export const migrations = [
   Actors1700000000006,
   LongWork1700000000007,
   Beginnings1700000000008,
+  DealStates1700000000009,
 ];

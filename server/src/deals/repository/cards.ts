@@ -1,12 +1,10 @@
 import type { DealId, DealStatus, ProcessId, StageId, Standing } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { visibleDeals } from '../../access/repository.ts';
 import { likeText } from '../../db/likeText.ts';
-import { at, sql } from '../../db/sql.ts';
+import { asArray, at, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
 import type { DealCard } from '../cards.ts';
-import { type DealFilter, filterDeals } from './filter.ts';
-import { STANDING_OF_DEAL } from './standing.ts';
+import { type DealFilter, narrowed, type Scope, SO_NOW } from './openBook.ts';
 
 /** What the database gives for a card. */
 export interface CardRow {
@@ -22,18 +20,20 @@ export interface CardRow {
   readonly left: string | null;
   readonly move_on: string | null;
   readonly close_date: string | null;
-  readonly standing: Standing | null;
-  readonly findings: number | null;
-  readonly owed: number | null;
+  readonly standing: Standing;
+  readonly findings: number;
+  readonly owed: number;
   readonly revision: number;
   readonly status: DealCard['status'];
 }
 
-/** Columns of a card, from `deals d` with its customer `cu`, owner `ow`, team `te` and standing `s`. */
-export const CARD_COLUMNS = `d.id, d.name, cu.name as customer, d.stage_id as stage, ow.name as owner, te.name as team, d.value_minor::float8 as minor,
-  d.currency, d.entered_day::text as entered, d.closed_day::text as left, d.move_on_day::text as move_on, d.close_date::text, s.standing, s.findings, s.owed, h.revision, d.status`;
+/** Columns of a card, from `deal_states d` with the deal's own row `w`, its customer `cu`, owner `ow` and team `te`. */
+export const CARD_COLUMNS = `d.deal_id as id, w.name, cu.name as customer, d.stage_id as stage, ow.name as owner, te.name as team, d.value_minor::float8 as minor,
+  d.currency, d.entered_day::text as entered, w.closed_day::text as left, d.move_on_day::text as move_on, d.close_date::text, d.standing, d.findings, d.owed,
+  h.revision, d.status`;
 
-export const CARD_JOINS = `left join customers cu on cu.id = d.customer_id left join people ow on ow.id = d.owner_id left join teams te on te.id = d.team_id join deal_heads h on h.deal_id = d.id`;
+export const CARD_JOINS = `join deals w on w.id = d.deal_id left join customers cu on cu.id = w.customer_id left join people ow on ow.id = d.owner_id
+  left join teams te on te.id = d.team_id join deal_heads h on h.deal_id = d.deal_id`;
 
 export interface ListQuery extends DealFilter {
   readonly after?: string;
@@ -54,25 +54,24 @@ export interface Page {
 }
 
 /** Cards of deals that the person may see, longest in their stage first. */
-export function findCards(
+export async function findCards(
   tx: EntityManager,
   person: Person,
   query: ListQuery,
   { today, now, limit, cursor }: Page,
 ): Promise<(CardRow & { entered_at: string })[]> {
-  const [seen, filter] = [visibleDeals(person), filterDeals(query)];
+  const [scope, found] = [narrowed(person, query), await findWords(tx, query.find)];
   return sql<CardRow & { entered_at: string }>(
     tx,
-    `select ${CARD_COLUMNS}, d.entered_at::text from deals d ${CARD_JOINS} ${STANDING_OF_DEAL}
-     where d.status = :status and ${seen.condition} and ${filter.condition}
+    `select ${CARD_COLUMNS}, d.entered_at::text from deal_states d ${CARD_JOINS}
+     where d.status = :status and ${SO_NOW} and ${scope.condition} and ${found.condition}
        and (:process::uuid is null or d.process_id = :process::uuid) and (:stage::text is null or d.stage_id = :stage::text)
-       and (:find::text is null or d.name_fold like :find::text or cu.name_fold like :find::text)
        and (:ageFrom::int is null or d.entered_day <= :today::date - :ageFrom::int) and (:ageTo::int is null or d.entered_day >= :today::date - :ageTo::int)
-       and (:lastAt::timestamptz is null or (d.entered_at, d.id) > (:lastAt::timestamptz, :lastId::uuid))
-     order by d.entered_at, d.id limit :limit`,
+       and (:lastAt::timestamptz is null or (d.entered_at, d.deal_id) > (:lastAt::timestamptz, :lastId::uuid))
+     order by d.entered_at, d.deal_id limit :limit`,
     {
-      ...seen.parameters,
-      ...filter.parameters,
+      ...scope.parameters,
+      ...found.parameters,
       status: query.status ?? 'open',
       process: query.process,
       stage: query.stage,
@@ -80,10 +79,28 @@ export function findCards(
       now: at(now),
       ageFrom: query.ageFrom,
       ageTo: query.ageTo,
-      find: query.find ? likeText(query.find) : null,
       lastAt: cursor?.[0],
       lastId: cursor?.[1],
       limit,
     },
   );
+}
+
+/** Words that no more deals have are looked up; commoner ones are soon met while the list is gone through in its order. */
+const RARE = 1_000;
+
+async function findWords(tx: EntityManager, find: string | undefined): Promise<Scope> {
+  if (!find) return { condition: 'true', parameters: {} };
+  const words = likeText(find);
+  const rows = await sql<{ id: DealId }>(
+    tx,
+    `select id from (
+       (select id from deals where name_fold like :words limit :most)
+       union (select w.id from customers c join deals w on w.customer_id = c.id where c.name_fold like :words limit :most)
+     ) found`,
+    { words, most: RARE + 1 },
+  );
+  return rows.length > RARE
+    ? { condition: '(w.name_fold like :words or cu.name_fold like :words)', parameters: { words } }
+    : { condition: 'd.deal_id = any(:found::uuid[])', parameters: { found: asArray(rows.map(({ id }) => id)) } };
 }

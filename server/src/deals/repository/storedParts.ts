@@ -3,7 +3,7 @@ import { activitiesStored } from './parts/activities.ts';
 import { attemptStored } from './parts/attempt.ts';
 import { findingsStored } from './parts/findings.ts';
 import { pathStored } from './parts/path.ts';
-import { spansStored } from './parts/spans.ts';
+import { statesStored } from './parts/states.ts';
 import type { StoredPart } from './parts/storedPart.ts';
 import { ticksStored } from './parts/ticks.ts';
 import { valuesStored } from './parts/values.ts';
@@ -20,7 +20,7 @@ const STORED_PARTS: { readonly [Name in DealPartName]: StoredPart<Name> } = {
   path: pathStored,
   attempt: attemptStored,
   findings: findingsStored,
-  spans: spansStored,
+  states: statesStored,
 };
 
 interface AnyPart {

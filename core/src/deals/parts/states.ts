@@ -1,0 +1,50 @@
+import type { StageId, VersionId } from '../../ids.ts';
+import type { Day, Instant } from '../../time/day.ts';
+import type { Standing } from '../finding.ts';
+import type { DealStatus } from '../status.ts';
+import type { DealPart } from './part.ts';
+
+/** What lists, lanes and measures ask of a deal (S22). */
+export interface StateAsked {
+  readonly version: VersionId;
+  readonly status: DealStatus['state'];
+  readonly stage: StageId;
+  readonly enteredAt: Instant;
+  readonly enteredDay: Day;
+  /** It is past its target from the day after this one. */
+  readonly moveOnDay: Day | null;
+  readonly owner: string | null;
+  readonly team: string | null;
+  /** In minor units of the currency. */
+  readonly value: number | null;
+  readonly currency: string;
+  readonly closeDate: Day | null;
+  readonly standing: Standing;
+  readonly findings: number;
+  /** Those of the findings that it owes, or of how it entered. */
+  readonly owed: number;
+}
+
+/**
+ * What was so of a deal from an instant up to and without another. Those to come lie in the future, where only the clock
+ * turns them, so that now and any past day are read alike.
+ */
+export interface DealState extends StateAsked {
+  readonly from: Instant;
+  readonly to: Instant;
+}
+
+/** A version that the deal followed, and the instant from which on it did. */
+export interface VersionFollowed {
+  readonly version: VersionId;
+  readonly from: Instant;
+}
+
+export interface StatesCarried {
+  /** In order and without a gap, from the present stay on at least. */
+  readonly states: readonly DealState[];
+  /** Every version that the deal followed, one after the other. */
+  readonly versions: readonly VersionFollowed[];
+}
+
+export const statesPart: DealPart<StatesCarried> = { begins: { states: [], versions: [] } };

@@ -1,0 +1,110 @@
+import { isMoney } from '../facts/value.ts';
+import type { Instant } from '../time/day.ts';
+import type { Deal } from './deal.ts';
+import { OPEN_ENDED, standingAt, standsAt } from './finding.ts';
+import type { DealState, StateAsked, VersionFollowed } from './parts/states.ts';
+import { textValue } from './parts/values.ts';
+import { presentVisit, type Visit } from './parts/visits.ts';
+import { isClosed } from './status.ts';
+
+/*
+ * What is asked of a deal at any instant comes from three places: where it stood from its stays, how it stood from its
+ * findings, and all else from what was so of it then. A move that is taken back is gone from the past too (S11); nothing
+ * else about the past changes.
+ */
+
+/** The versions followed, with the present one since `at` where it is another than the last. */
+export function reviseVersions({ version, versions }: Deal, at: Instant): readonly VersionFollowed[] {
+  return versions.at(-1)?.version === version ? versions : [...versions, { version, from: at }];
+}
+
+/**
+ * The deal's states after a change at `at`, its findings judged. What is as it was stays the very same object. A voided
+ * deal has been nothing else (S11).
+ */
+export function reviseStates(deal: Deal, at: Instant): readonly DealState[] {
+  if (deal.status.state === 'voided') return voidedState(deal, at);
+  const cuts = turns(deal, at);
+  const pieces = cuts.map((from, place) => ({ ...askedAt(deal, from, at), from, to: cuts[place + 1] ?? OPEN_ENDED }));
+  return joined(pieces).map((piece) => deal.states.find((known) => isSame(known, piece)) ?? piece);
+}
+
+const voidedState = (deal: Deal, at: Instant): readonly DealState[] =>
+  deal.states[0]?.status === 'voided' ? deal.states : [{ ...askedAt(deal, at, at), from: at, to: OPEN_ENDED }];
+
+/** Every instant at which something asked of the deal may turn, the beginning first. */
+function turns(deal: Deal, at: Instant): readonly Instant[] {
+  const begin = deal.states[0]?.from ?? Math.min(at, deal.visits[0]?.enteredAt ?? at);
+  const all = [
+    at,
+    ...deal.states.map(({ from }) => from),
+    ...stays(deal).flatMap(({ enteredAt, left }) => [enteredAt, left?.at ?? begin]),
+    ...deal.findings.flatMap(({ openedAt, closedAt }) => [openedAt, closedAt]),
+  ];
+  const later = all.filter((instant) => instant > begin && instant < OPEN_ENDED);
+  return [begin, ...new Set(later.sort((a, b) => a - b))];
+}
+
+const stays = ({ visits }: Deal): readonly Visit[] => visits.filter(({ takenBack }) => takenBack === 'no');
+
+function askedAt(deal: Deal, instant: Instant, at: Instant): StateAsked {
+  const before = instant < at ? deal.states.find(({ from, to }) => from <= instant && instant < to) : undefined;
+  const visit = stays(deal).findLast(({ enteredAt }) => enteredAt <= instant) ?? presentVisit(deal);
+  return {
+    ...(before ?? presentFacts(deal)),
+    status: statusAt(deal, visit, instant, before),
+    stage: visit.stage,
+    enteredAt: visit.enteredAt,
+    enteredDay: visit.enteredDay,
+    moveOnDay: visit.moveOnDay,
+    ...standingOf(deal, instant),
+  };
+}
+
+/** Between two stays a deal is closed as it was then, after the last one as it is. */
+function statusAt(
+  { status }: Deal,
+  { left }: Visit,
+  instant: Instant,
+  before: StateAsked | undefined,
+): StateAsked['status'] {
+  if (status.state === 'voided') return 'voided';
+  if (left === null || instant < left.at) return 'open';
+  return isClosed(status) && instant >= status.at ? status.state : (before?.status ?? 'open');
+}
+
+function presentFacts(deal: Deal) {
+  const { version, values, currency } = deal;
+  return {
+    version,
+    owner: textValue(deal, 'owner'),
+    team: textValue(deal, 'team'),
+    value: isMoney(values.value) ? values.value.minor : null,
+    currency,
+    closeDate: textValue(deal, 'close_date'),
+  };
+}
+
+function standingOf({ findings }: Deal, instant: Instant): Pick<StateAsked, 'standing' | 'findings' | 'owed'> {
+  const found = findings.filter((finding) => standsAt(finding, instant));
+  return {
+    standing: standingAt(found, instant),
+    findings: found.length,
+    owed: found.filter(({ origin }) => origin === 'owed' || origin === 'entry').length,
+  };
+}
+
+/** Neighbours that say the same are one. */
+function joined(pieces: readonly DealState[]): readonly DealState[] {
+  const list: DealState[] = [];
+  for (const piece of pieces) {
+    const last = list.at(-1);
+    if (last && isSame({ ...last, from: piece.from, to: piece.to }, piece))
+      list[list.length - 1] = { ...last, to: piece.to };
+    else list.push(piece);
+  }
+  return list;
+}
+
+const isSame = (a: DealState, b: DealState): boolean =>
+  (Object.keys(b) as (keyof DealState)[]).every((property) => a[property] === b[property]);

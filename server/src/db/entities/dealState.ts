@@ -1,0 +1,78 @@
+import {
+  DEAL_STATUSES,
+  type DealId,
+  type DealStatus,
+  type ProcessId,
+  STANDINGS,
+  type StageId,
+  type Standing,
+  type VersionId,
+} from '@ladder/core';
+import { EntitySchema } from 'typeorm';
+import { oneOf } from './oneOf.ts';
+
+export interface DealStateRow {
+  dealId: DealId;
+  fromAt: Date;
+  toAt: Date;
+  processId: ProcessId;
+  versionId: VersionId;
+  ownerId: string | null;
+  teamId: string | null;
+  enteredAt: Date;
+  valueMinor: string | null;
+  enteredDay: string;
+  moveOnDay: string | null;
+  closeDate: string | null;
+  findings: number;
+  owed: number;
+  past: boolean;
+  status: DealStatus['state'];
+  standing: Standing;
+  stageId: StageId;
+  currency: string;
+}
+
+const NOT_PAST = '(NOT past)';
+
+export const DealStateEntity = new EntitySchema<DealStateRow>({
+  name: 'dealState',
+  tableName: 'deal_states',
+  columns: {
+    dealId: { type: 'uuid', primary: true },
+    fromAt: { type: 'timestamptz', primary: true },
+    toAt: { type: 'timestamptz', default: () => "'infinity'" },
+    processId: { type: 'uuid' },
+    versionId: { type: 'uuid' },
+    ownerId: { type: 'uuid', nullable: true },
+    teamId: { type: 'uuid', nullable: true },
+    enteredAt: { type: 'timestamptz' },
+    valueMinor: { type: 'bigint', nullable: true },
+    enteredDay: { type: 'date' },
+    moveOnDay: { type: 'date', nullable: true },
+    closeDate: { type: 'date', nullable: true },
+    findings: { type: 'integer' },
+    owed: { type: 'integer' },
+    past: { type: 'boolean', default: false },
+    status: { type: 'text' },
+    standing: { type: 'text' },
+    stageId: { type: 'text', collation: 'C' },
+    currency: { type: 'char', length: 3 },
+  },
+  checks: [
+    { name: 'deal_states_check', expression: '(from_at < to_at)' },
+    oneOf('deal_states_status_check', 'status', DEAL_STATUSES),
+    oneOf('deal_states_standing_check', 'standing', STANDINGS),
+  ],
+  foreignKeys: [
+    { name: 'deal_states_deal_id_fkey', target: 'deal', columnNames: ['dealId'], referencedColumnNames: ['id'] },
+  ],
+  indices: [
+    { name: 'deal_states_by_age', columns: ['processId', 'status', 'enteredAt', 'dealId'], where: NOT_PAST },
+    { name: 'deal_states_by_end', columns: ['processId', 'toAt', 'fromAt'] },
+    { name: 'deal_states_by_owner', columns: ['ownerId', 'status', 'enteredAt', 'dealId'], where: NOT_PAST },
+    { name: 'deal_states_by_stage', synchronize: false },
+    { name: 'deal_states_by_status', columns: ['status', 'enteredAt', 'dealId'], where: NOT_PAST },
+    { name: 'deal_states_by_team', columns: ['teamId', 'status', 'enteredAt', 'dealId'], where: NOT_PAST },
+  ],
+});

@@ -1,0 +1,51 @@
+import type { ProcessId, Standing } from '@ladder/core';
+import { visibleDeals } from '../../access/repository.ts';
+import { at } from '../../db/sql.ts';
+import type { Person } from '../../session/person.ts';
+
+/*
+ * Lists, lanes, compliance and movement read how deals stand from one narrow table, `deal_states d`: what core's
+ * `reviseStates` made of each deal, from when to when. Now and any past instant are the same reading.
+ */
+
+/** What is so at :now. What was over by the deal's last change is in none of the indexes that lists go by. */
+export const SO_NOW = 'not d.past and d.from_at <= :now and d.to_at > :now';
+
+/** What was so at :now, however long ago. */
+export const SO_THEN = 'd.to_at > :now and d.from_at <= :now';
+
+/** Whether an open deal is longer in its stage on :today than its target allows; core's `isPastTarget`. */
+export const PAST_TARGET = 'd.move_on_day < :today::date';
+
+/** How lists, lanes and measures may be narrowed. */
+export interface DealFilter {
+  readonly owner?: string;
+  readonly team?: string;
+  readonly standing?: Standing;
+  readonly closeBefore?: string;
+}
+
+/** A condition and its parameters. */
+export interface Scope {
+  readonly condition: string;
+  readonly parameters: Readonly<Record<string, unknown>>;
+}
+
+/** The condition for whom the person may see, narrowed; needs :now. */
+export function narrowed(person: Person, { owner, team, standing, closeBefore }: DealFilter): Scope {
+  const seen = visibleDeals(person);
+  return {
+    condition: `${seen.condition} and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)
+      and (:standing::text is null or d.standing = :standing::text) and (:closeBefore::date is null or d.close_date <= :closeBefore::date)`,
+    parameters: { ...seen.parameters, owner, team, standing, closeBefore },
+  };
+}
+
+/** The open deals of a process that the person may see, narrowed. */
+export function openBook(person: Person, process: ProcessId, filter: DealFilter, now: number): Scope {
+  const { condition, parameters } = narrowed(person, filter);
+  return {
+    condition: `d.process_id = :process::uuid and d.status = 'open' and ${SO_NOW} and ${condition}`,
+    parameters: { ...parameters, process, now: at(now) },
+  };
+}

@@ -1,0 +1,125 @@
+import type { DealState } from '@ladder/core';
+import { iso } from '../timestamps.ts';
+import { changedParts, type DealWrite, listOf, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
+
+const COLUMNS = {
+  from: ms('from_at'),
+  to: ms('to_at'),
+  version: 'version_id',
+  status: 'status',
+  stage: 'stage_id',
+  enteredAt: ms('entered_at'),
+  enteredDay: 'entered_day',
+  moveOnDay: 'move_on_day',
+  owner: 'owner_id',
+  team: 'team_id',
+  value: 'value_minor',
+  currency: 'currency',
+  closeDate: 'close_date',
+  standing: 'standing',
+  findings: 'findings',
+  owed: 'owed',
+};
+
+/** Another server's clock may be behind by less than this: so long it finds what was so by then among what is not past. */
+const CLOCKS_DIFFER_MS = 60_000;
+
+const VERSIONS = `left join lateral (
+  select json_agg(json_build_object('version', version_id, 'from', ${ms('since')}) order by since) as list
+  from (select version_id, min(from_at) as since from deal_states where deal_id = d.id group by version_id) followed) versions on true`;
+
+/** What ended before the present stay began no command changes any more, but for voiding, which leaves nothing. */
+export const statesStored: StoredPart<'states'> = {
+  select: { states: 'states.list', versions: 'versions.list' },
+  from: `${listOf('states', COLUMNS, 'deal_states where deal_id = d.id and to_at > d.entered_at', 'from_at')} ${VERSIONS}`,
+  read: ({ states }) => ({ states: states.map((one) => ({ ...one, to: Number(one.to) })) }),
+  writes: (writes) => {
+    const rows = changedParts(writes, ({ states }) => states).map(({ deal, part }) => ({
+      deal_id: deal.id,
+      process_id: deal.process,
+      ...stateRow(part),
+      past: isPast(part, deal.settledAt),
+    }));
+    return [
+      gone(writes),
+      passed(writes),
+      {
+        rows,
+        statement: `insert into deal_states select * from jsonb_populate_recordset(null::deal_states, :rows)
+       on conflict (deal_id, from_at) do update set ${REVISED.map((column) => `${column} = excluded.${column}`).join(', ')}`,
+      },
+    ];
+  },
+};
+
+const stateRow = (state: DealState) => ({
+  from_at: iso(state.from),
+  to_at: iso(state.to),
+  version_id: state.version,
+  owner_id: state.owner,
+  team_id: state.team,
+  entered_at: iso(state.enteredAt),
+  value_minor: state.value,
+  entered_day: state.enteredDay,
+  move_on_day: state.moveOnDay,
+  close_date: state.closeDate,
+  findings: state.findings,
+  owed: state.owed,
+  status: state.status,
+  standing: state.standing,
+  stage_id: state.stage,
+  currency: state.currency,
+});
+
+const REVISED = [
+  'to_at',
+  'version_id',
+  'owner_id',
+  'team_id',
+  'entered_at',
+  'value_minor',
+  'entered_day',
+  'move_on_day',
+  'close_date',
+  'findings',
+  'owed',
+  'past',
+  'status',
+  'standing',
+  'stage_id',
+  'currency',
+];
+
+const isPast = ({ to }: DealState, settledAt: number): boolean => to <= settledAt - CLOCKS_DIFFER_MS;
+
+/** States that no longer begin when they did; of a deal that was voided all that were. */
+function gone(writes: readonly DealWrite[]): RowsWritten {
+  const rows = writes.flatMap(({ before, change: { deal } }) => {
+    const kept = new Set(deal.states.map(({ from }) => from));
+    const lost = (before?.states ?? []).filter(({ from }) => !kept.has(from));
+    const since = deal.status.state === 'voided' ? '-infinity' : null;
+    return lost.map(({ from }) => ({ deal_id: deal.id, from_at: since ?? iso(from), to_at: iso(from) }));
+  });
+  return {
+    rows,
+    statement: `delete from deal_states s using jsonb_populate_recordset(null::deal_states, :rows) g
+     where s.deal_id = g.deal_id and s.from_at between g.from_at and g.to_at`,
+  };
+}
+
+/** States that stay as they were, and that it was too early to call past when they ended. */
+function passed(writes: readonly DealWrite[]): RowsWritten {
+  const rows = writes.flatMap(({ before, change: { deal } }) =>
+    (before?.states ?? [])
+      .filter(
+        (state) =>
+          isPast(state, deal.settledAt) && !isPast(state, before?.settledAt ?? 0) && deal.states.includes(state),
+      )
+      .map(({ from }) => ({ deal_id: deal.id, from_at: iso(from) })),
+  );
+  return {
+    rows,
+    statement: `update deal_states s set past = true from jsonb_populate_recordset(null::deal_states, :rows) g
+     where s.deal_id = g.deal_id and s.from_at = g.from_at`,
+  };
+}
