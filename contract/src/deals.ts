@@ -206,6 +206,10 @@ function reasonOffer() {
 const journalEntry = named(
   'JournalEntry',
   object({
+    of: described(
+      oneOf(['deal', 'process']),
+      'Whose journal it stands in; what happened to the process while the deal followed it is told in its place.',
+    ),
     seq: integer(1),
     kind: oneOf(JOURNAL_KINDS),
     stage: stageId(),

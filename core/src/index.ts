@@ -103,7 +103,13 @@ export { type ImportedRow, type ImportTerms, readRow } from './formats/readRow.t
 export { type AskedItem, assembleGate } from './gate/assemble.ts';
 export { type CompiledGate, compileGate } from './gate/compileGate.ts';
 export { fieldsAsked, itemsOf, itemsToEnter } from './gate/item.ts';
-export { type ChangedRequirements, changedRequirements, type Publish } from './gate/publish.ts';
+export {
+  type ChangedRequirements,
+  changedRequirements,
+  type Publish,
+  type PublishReach,
+  publishReach,
+} from './gate/publish.ts';
 export {
   MOVE_KINDS,
   type MoveKind,

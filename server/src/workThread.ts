@@ -16,6 +16,6 @@ let place: WorkPlace | null = null;
 
 export default async ({ id, now }: ThreadTask): Promise<void> => {
   // Connected with the first work, so that a thread outlives a database that is not there yet.
-  place ??= { work: await connect(), telling: await connect(), kinds: workKinds, log };
+  place ??= { work: await connect(), telling: await connect(), apart: await connect(), kinds: workKinds, log };
   await runWork(place, id, now);
 };

@@ -3,7 +3,8 @@ import type { Deal } from '../deals/deal.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change, DealRecord } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
-import { reviseStates, reviseVersions } from '../deals/states.ts';
+import { reviseStates } from '../deals/states.ts';
+import { reviseVersions } from '../deals/versions.ts';
 import type { JournalBody } from '../events/kinds.ts';
 import { ok, type Result } from '../result.ts';
 

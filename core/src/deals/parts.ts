@@ -5,6 +5,7 @@ import { pathPart } from './parts/path.ts';
 import { statesPart } from './parts/states.ts';
 import { ticksPart } from './parts/ticks.ts';
 import { valuesPart } from './parts/values.ts';
+import { versionsPart } from './parts/versions.ts';
 import { visitsPart } from './parts/visits.ts';
 import { waiversPart } from './parts/waivers.ts';
 
@@ -19,6 +20,7 @@ export const DEAL_PARTS = {
   attempt: attemptPart,
   findings: findingsPart,
   states: statesPart,
+  versions: versionsPart,
 } as const;
 
 type Parts = typeof DEAL_PARTS;

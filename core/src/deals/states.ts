@@ -2,7 +2,7 @@ import { isMoney } from '../facts/value.ts';
 import type { Instant } from '../time/day.ts';
 import type { Deal } from './deal.ts';
 import { OPEN_ENDED, standingAt, standsAt } from './finding.ts';
-import type { DealState, StateAsked, VersionFollowed } from './parts/states.ts';
+import type { DealState, StateAsked } from './parts/states.ts';
 import { textValue } from './parts/values.ts';
 import { presentVisit, type Visit } from './parts/visits.ts';
 import { isClosed } from './status.ts';
@@ -12,11 +12,6 @@ import { isClosed } from './status.ts';
  * findings, and all else from what was so of it then. A move that is taken back is gone from the past too (S11); nothing
  * else about the past changes.
  */
-
-/** The versions followed, with the present one since `at` where it is another than the last. */
-export function reviseVersions({ version, versions }: Deal, at: Instant): readonly VersionFollowed[] {
-  return versions.at(-1)?.version === version ? versions : [...versions, { version, from: at }];
-}
 
 /**
  * The deal's states after a change at `at`, its findings judged. What is as it was stays the very same object. A voided
@@ -74,9 +69,8 @@ function statusAt(
 }
 
 function presentFacts(deal: Deal) {
-  const { version, values, currency } = deal;
+  const { values, currency } = deal;
   return {
-    version,
     owner: textValue(deal, 'owner'),
     team: textValue(deal, 'team'),
     value: isMoney(values.value) ? values.value.minor : null,

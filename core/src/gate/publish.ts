@@ -1,9 +1,11 @@
-import type { VersionId } from '../ids.ts';
-import type { ProcessDocument } from '../processes/document.ts';
+import { canonicalText } from '../canonicalText.ts';
+import type { Field } from '../facts/field.ts';
+import type { StageId, VersionId } from '../ids.ts';
+import type { ProcessDocument, Stage } from '../processes/document.ts';
 import type { GateItem } from '../requirements/kinds.ts';
 import { substanceOf } from '../requirements/substance.ts';
 import type { Instant } from '../time/day.ts';
-import { itemsOf } from './item.ts';
+import { itemsOf, itemsToClose, itemsToEnter, itemsToLeave } from './item.ts';
 
 /** What each requirement that a version changed was before, by its id; null where it was not asked. */
 export type ChangedRequirements = Readonly<Record<string, GateItem | null>>;
@@ -28,3 +30,50 @@ export function changedRequirements(before: ProcessDocument, after: ProcessDocum
     }),
   );
 }
+
+/**
+ * Which open deals a publish may bring anything: none, where only words and figures changed; those that have been in
+ * some stages, passed over them, or were refused a move; or all.
+ */
+export type PublishReach =
+  | { readonly reach: 'none' }
+  | { readonly reach: 'stages'; readonly stages: readonly StageId[] }
+  | { readonly reach: 'all' };
+
+/** A version, as far as what a publish reaches goes by it. */
+export interface PublishedVersion {
+  readonly document: ProcessDocument;
+  readonly fields: readonly Field[];
+}
+
+/** How far the publish of a version over another reaches; what each asks of a deal, and works out for it, is all that is compared. */
+export function publishReach(before: PublishedVersion, after: PublishedVersion): PublishReach {
+  if (canonicalText(courseOf(before)) !== canonicalText(courseOf(after))) return { reach: 'all' };
+  const stages = after.document.stages.filter((stage, place) => {
+    const was = before.document.stages[place];
+    return was && canonicalText(askedBy(was)) !== canonicalText(askedBy(stage));
+  });
+  return stages.length === 0 ? { reach: 'none' } : { reach: 'stages', stages: stages.map(({ id }) => id) };
+}
+
+/** What concerns deals wherever they stand: the order of the stages, how they may be passed, and how deals end. */
+const courseOf = ({ document: { stages, outcomes, skips, returns }, fields }: PublishedVersion) => ({
+  formulas: Object.fromEntries(fields.flatMap(({ id, formula }) => (formula ? [[id, formula]] : []))),
+  stages: stages.map(({ id }) => id),
+  outcomes: outcomes.map((outcome) => ({
+    id: outcome.id,
+    counts: outcome.counts,
+    asks: itemsToClose(outcome).map(substance),
+  })),
+  skips,
+  returns,
+});
+
+/** What a stage asks of the deals that are in it, have been or passed over it. */
+const askedBy = (stage: Stage) => ({
+  enter: itemsToEnter(stage).map(substance),
+  leave: itemsToLeave(stage).map(substance),
+  idleDays: stage.idleDays,
+});
+
+const substance = (item: GateItem): string => substanceOf(item.kind, item);

@@ -117,6 +117,12 @@ async function writeProcesses(tx: EntityManager, { processes, versions }: BookCo
       processId,
       savedAt: at(publishedAt),
       publishedAt: at(publishedAt),
+      supersededAt: supersededAt(versions, processId, version.number),
     })),
   );
 }
+
+const supersededAt = (versions: BookCompany['versions'], process: string, number: number): Date | null => {
+  const next = versions.find((version) => version.process === process && version.number === number + 1);
+  return next ? at(next.publishedAt) : null;
+};

@@ -12,24 +12,27 @@ export interface StandingCount {
   /** In the currency asked for, as far as there are rates. */
   readonly minor: number;
   readonly without_rate: number;
-  readonly older: number;
 }
 
-export async function countStandings(
-  tx: EntityManager,
-  scope: Scope,
-  live: string | null,
-  currency: string,
-): Promise<StandingCount[]> {
+export async function countStandings(tx: EntityManager, scope: Scope, currency: string): Promise<StandingCount[]> {
   return sql<StandingCount>(
     tx,
     `with ${REPORTING_RATES}
      select d.stage_id as stage, d.standing, count(*)::int as deals,
-       coalesce(sum(${REPORTING_MINOR}), 0)::float8 as minor, count(*) filter (where ${LACKS_RATE})::int as without_rate,
-       count(*) filter (where d.version_id is distinct from :live::uuid)::int as older
+       coalesce(sum(${REPORTING_MINOR}), 0)::float8 as minor, count(*) filter (where ${LACKS_RATE})::int as without_rate
      from deal_states d left join r on r.from_currency = d.currency where ${scope.condition} group by 1, 2`,
-    { ...scope.parameters, live, currency, digits: await minorDigitsInUse(tx) },
+    { ...scope.parameters, currency, digits: await minorDigitsInUse(tx) },
   );
+}
+
+/** Open deals that stay on an older version. */
+export async function countStaying(tx: EntityManager, scope: Scope): Promise<number> {
+  const [row] = await sql<{ deals: number }>(
+    tx,
+    `select count(*)::int as deals from deals w join deal_states d on d.deal_id = w.id where w.status = 'open' and w.version_id is not null and ${scope.condition}`,
+    scope.parameters,
+  );
+  return row?.deals ?? 0;
 }
 
 export interface FindingCount {

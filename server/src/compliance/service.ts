@@ -30,6 +30,7 @@ import { nameOfVersion } from '../setting/repository/versions.ts';
 import {
   countFindings,
   countStandings,
+  countStaying,
   type FindingCount,
   type FindingKeyRow,
   findingKeys,
@@ -57,10 +58,7 @@ export async function getCompliance(
     const detail = await getProcess(tx, person, process);
     const { timeZone, currency } = await organisation(tx);
     const scope = openBook(person, process, filter, now);
-    const [standings, findings] = [
-      await countStandings(tx, scope, detail.live?.version.id ?? null, currency),
-      await countFindings(tx, scope),
-    ];
+    const [standings, findings] = [await countStandings(tx, scope, currency), await countFindings(tx, scope)];
     const names = await stageNames(
       tx,
       process,
@@ -85,7 +83,7 @@ export async function getCompliance(
       kinds: kindsShown(detail, findings),
       heldMinor: held.reduce((sum, { minor }) => sum + minor, 0),
       heldWithoutRate: held.reduce((sum, { without_rate }) => sum + without_rate, 0),
-      olderVersions: standings.reduce((sum, { older }) => sum + older, 0),
+      olderVersions: await countStaying(tx, scope),
     };
   });
 }

@@ -36,8 +36,8 @@ const AS_IT_WAS = [
   `insert into people (id, name, email, email_fold, role, password_hash) values (${PERSON}, 'P', 'p', 'p', 'seller', '')`,
   `insert into calendars (id, name, working_weekdays) values (${CALENDAR}, 'C', '{1}')`,
   `insert into processes (id, name, name_fold, kind, calendar_id) values (${PROCESS}, 'P', 'p', 'deal', ${CALENDAR})`,
-  `insert into process_versions (id, process_id, number, state, document, saved_at) values
-     (${OLD}, ${PROCESS}, 1, 'superseded', ${document('GBP')}, now()), (${LIVE}, ${PROCESS}, 2, 'live', ${document('EUR')}, now())`,
+  `insert into process_versions (id, process_id, number, state, document, saved_at, published_at) values
+     (${OLD}, ${PROCESS}, 1, 'superseded', ${document('GBP')}, now(), '2025-12-01'), (${LIVE}, ${PROCESS}, 2, 'live', ${document('EUR')}, now(), '2026-01-20')`,
   `insert into deals (id, process_id, version_id, name, name_fold, status, stage_id, entered_at, entered_day, values, created_at, path, path_text, grace, activity_counts, move_count)
      values (${DEAL}, ${PROCESS}, ${LIVE}, 'D', 'd', 'open', 'd', now(), now(), '{}', now(), ${path}, '', '{"until": 1795000000000, "requirements": ["r", "s"]}', '{}', 3)`,
   `insert into deals (id, process_id, version_id, name, name_fold, status, stage_id, entered_at, entered_day, values, created_at, closed_at, closed_day, path, path_text, activity_counts, move_count)
@@ -61,7 +61,7 @@ const AS_IT_WAS = [
 it('grace becomes a fact of its publish, and each deal has a currency, the instant of its newest record and a whole path', async () => {
   await after(migrations.slice(0, 1), AS_IT_WAS);
   const [row] = await after<Record<string, unknown>>(migrations, [
-    `select v.grace, d.currency, d.path, h.settled_at from deals d join deal_heads h on h.deal_id = d.id join process_versions v on v.id = d.version_id where d.id = ${DEAL}`,
+    `select v.grace, d.currency, d.path, h.settled_at from deals d join deal_heads h on h.deal_id = d.id join process_versions v on v.process_id = d.process_id and v.state = 'live' where d.id = ${DEAL}`,
   ]);
   expect(row).toMatchObject({
     grace: { until: 1_795_000_000_000, changed: { [String(OLD).replaceAll("'", '')]: { r: null, s: null } } },
@@ -97,11 +97,10 @@ it('imports that were under way are long work that is to be begun again, and fai
 
 it('what was so of a deal by aspect, stay and finding is one row of states from each turn on', async () => {
   const rows = await after<Record<string, unknown>>(migrations, [
-    `select to_char(from_at, 'YYYY-MM-DD') as day, version_id = ${LIVE} as live, owner_id is not null as owned, stage_id as stage, status, value_minor::int as value,
+    `select to_char(from_at, 'YYYY-MM-DD') as day, owner_id is not null as owned, stage_id as stage, status, value_minor::int as value,
        currency, close_date::text, standing, findings, owed, past from deal_states where deal_id = ${DEAL} order by from_at`,
   ]);
   const first = {
-    live: false,
     owned: false,
     stage: 'a',
     status: 'open',
@@ -115,12 +114,11 @@ it('what was so of a deal by aspect, stay and finding is one row of states from 
   };
   expect(rows.filter(({ day }) => day !== '2026-01-20')).toEqual([
     { day: '2026-01-01', ...first },
-    { day: '2026-02-01', ...first, live: true },
-    { day: '2026-02-10', ...first, live: true, owned: true, stage: 'd' },
+    { day: '2026-02-01', ...first },
+    { day: '2026-02-10', ...first, owned: true, stage: 'd' },
     {
       day: '2026-03-01',
       ...first,
-      live: true,
       owned: true,
       stage: 'd',
       standing: 'flagged',
@@ -131,7 +129,6 @@ it('what was so of a deal by aspect, stay and finding is one row of states from 
     {
       day: '2027-01-01',
       ...first,
-      live: true,
       owned: true,
       stage: 'd',
       standing: 'held',
@@ -146,5 +143,19 @@ it('what was so of a deal by aspect, stay and finding is one row of states from 
   expect(ended).toEqual([
     { status: 'open', last: false },
     { status: 'lost', last: true },
+  ]);
+});
+
+it('a deal follows its process, but for the time that it stayed on a version after the next was live, or where it has ended', async () => {
+  const stays = await after<Record<string, unknown>>(migrations, [
+    `select version_id = ${OLD} as old, to_char(from_at, 'YYYY-MM-DD') as since, to_char(to_at, 'YYYY-MM-DD') as until from deal_stays where deal_id = ${DEAL}`,
+  ]);
+  expect(stays).toEqual([{ old: true, since: '2026-01-20', until: '2026-02-01' }]);
+  const followed = await after<Record<string, unknown>>(migrations, [
+    `select status, version_id is null as follows from deals order by id`,
+  ]);
+  expect(followed).toEqual([
+    { status: 'open', follows: true },
+    { status: 'lost', follows: false },
   ]);
 });

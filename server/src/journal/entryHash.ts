@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { DealId, StageId } from '@ladder/core';
+import type { DealId, ProcessId, StageId } from '@ladder/core';
 
 /** A journal entry as it is read to be verified; what PostgreSQL keeps as jsonb comes as its text. */
 export interface HashedEntry {
@@ -31,6 +31,26 @@ export function entryHash(previous: string, entry: HashedEntry): string {
     JSON.stringify(entry.by),
     entry.body,
     JSON.stringify(entry.digest),
+  ];
+  return sha256(`[${parts.join(', ')}]`);
+}
+
+/** What happened to a process as a whole, as it is read to be verified. */
+export interface HashedEvent extends Omit<HashedEntry, 'deal' | 'stage' | 'digest'> {
+  readonly process: ProcessId;
+}
+
+/** The same of an event of a process. */
+export function eventHash(previous: string, event: HashedEvent): string {
+  const parts = [
+    JSON.stringify(previous),
+    JSON.stringify(event.process),
+    String(event.seq),
+    JSON.stringify(event.kind),
+    event.happened,
+    event.recorded,
+    JSON.stringify(event.by),
+    event.body,
   ];
   return sha256(`[${parts.join(', ')}]`);
 }

@@ -1,7 +1,7 @@
 import type { DealId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { at, type Connection, sql } from '../db/sql.ts';
-import type { CheckedHead, HashedEntry } from './entryHash.ts';
+import type { CheckedHead, HashedEntry, HashedEvent } from './entryHash.ts';
 
 export interface Checkpoint {
   readonly number: number;
@@ -149,3 +149,21 @@ export async function readEntries(
   for (const row of rows) byDeal.set(row.deal, [...(byDeal.get(row.deal) ?? []), row]);
   return byDeal;
 }
+
+export interface EventRow extends HashedEvent {
+  readonly hash: string;
+  /** Of the newest event of its process: whether the version it published is the live one. */
+  readonly is_live: boolean;
+  readonly is_last: boolean;
+}
+
+/** Every event of processes, each process's in order: as many as there were publishes. */
+export const readEvents = (connection: Connection): Promise<EventRow[]> =>
+  sql<EventRow>(
+    connection,
+    `select e.process_id as process, e.seq, e.kind, (extract(epoch from e.happened_at) * 1000000)::bigint::text as happened,
+       (extract(epoch from e.recorded_at) * 1000000)::bigint::text as recorded, coalesce(e.by_actor, e.by_id::text) as by, e.body::text as body,
+       encode(e.hash, 'hex') as hash, e.body->>'version' = live.id::text as is_live,
+       row_number() over (partition by e.process_id order by e.seq desc) = 1 as is_last
+     from process_events e left join process_versions live on live.process_id = e.process_id and live.state = 'live' order by e.process_id, e.seq`,
+  );

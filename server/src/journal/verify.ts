@@ -1,14 +1,16 @@
-import type { DealId } from '@ladder/core';
+import type { DealId, ProcessId } from '@ladder/core';
 import type { Connection } from '../db/sql.ts';
-import { checkpointDigest, entryHash, textDigest } from './entryHash.ts';
+import { checkpointDigest, entryHash, eventHash, textDigest } from './entryHash.ts';
 import {
   type Checkpoint,
   type DealRow,
   type EntryRow,
+  type EventRow,
   lastCheckpoint,
   readCheckpoints,
   readDeals,
   readEntries,
+  readEvents,
 } from './repository.ts';
 
 /** What is wrong with the journal, at the first place where it is. */
@@ -20,6 +22,7 @@ export type Broken =
       readonly seq: number;
     }
   | { readonly what: 'head changed'; readonly deal: DealId }
+  | { readonly what: 'publish changed' | 'publish missing'; readonly process: ProcessId; readonly event: number }
   | { readonly what: 'checkpoint changed' | 'checkpoint missing'; readonly number: number };
 
 export interface Verification {
@@ -37,7 +40,24 @@ export async function verifyJournal(connection: Connection, kept: Checkpoint | n
   const checkpoint = await lastCheckpoint(connection);
   const chain = await verifyCheckpoints(connection, kept);
   const book = await verifyDeals(connection);
-  return { entries: book.entries, checkpoint, broken: chain.broken ?? book.broken };
+  const events = verifyEvents(await readEvents(connection));
+  return { entries: book.entries, checkpoint, broken: chain.broken ?? book.broken ?? events };
+}
+
+/** Each process's chain of what happened to it as a whole; its end is the version that is live. */
+function verifyEvents(events: readonly EventRow[]): Broken | null {
+  let previous: EventRow | null = null;
+  for (const event of events) {
+    const before: EventRow | null = previous?.process === event.process ? previous : null;
+    const { process } = event;
+    const expected = (before?.seq ?? 0) + 1;
+    if (event.seq !== expected) return { what: 'publish missing', process, event: expected };
+    if (eventHash(before?.hash ?? '', event) !== event.hash)
+      return { what: 'publish changed', process, event: event.seq };
+    if (event.is_last && !event.is_live) return { what: 'publish missing', process, event: event.seq + 1 };
+    previous = event;
+  }
+  return null;
 }
 
 /** The chain of checkpoints, and the kept one in it. */
@@ -90,10 +110,7 @@ function verifyDeal(deal: DealRow, entries: readonly EntryRow[]): Found | null {
 }
 
 function verifyEntry(deal: DealRow, entry: EntryRow, seq: number, previous: string): Broken | null {
-  const at = (
-    what: Exclude<Broken['what'], 'head changed' | 'checkpoint changed' | 'checkpoint missing'>,
-    place = seq,
-  ): Broken => ({
+  const at = (what: Extract<Broken, { readonly seq: number }>['what'], place = seq): Broken => ({
     what,
     deal: deal.deal,
     seq: place,

@@ -20,6 +20,7 @@ function keptCheckpoint(): Checkpoint | null {
 function tell(broken: Broken): string {
   if ('number' in broken)
     return `${broken.what === 'checkpoint missing' ? 'checkpoint missing' : 'checkpoint changed'}: ${broken.number}`;
+  if ('process' in broken) return `process ${broken.process}, event ${broken.event}: ${broken.what}`;
   return 'seq' in broken
     ? `deal ${broken.deal}, entry ${broken.seq}: ${broken.what}`
     : `deal ${broken.deal}: ${broken.what}`;

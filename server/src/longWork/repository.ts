@@ -10,7 +10,7 @@ interface WorkRow extends Omit<WorkView, 'startedAt' | 'endedAt'> {
 }
 
 const COLUMNS = `w.id, w.kind, w.subject, w.state, p.name as by, w.started_at as started, w.ended_at as ended, w.done, w.total, w.deals, w.problem,
-  case when w.state <> 'running' then 'over' when w.cancel_asked then 'asked' else 'may' end as cancel`;
+  case when w.state <> 'running' or w.binding then 'over' when w.cancel_asked then 'asked' else 'may' end as cancel`;
 const FROM = `long_work w join people p on p.id = w.by_id`;
 
 const toView = ({ started, ended, ...row }: WorkRow): WorkView => ({
@@ -109,6 +109,16 @@ export async function reportProgress(
   return row?.cancelled === false;
 }
 
+/** From now on it is not cancelled; false where it was. */
+export async function markBinding(connection: Connection, id: string): Promise<boolean> {
+  const bound = await sql(
+    connection,
+    `update long_work set binding = true where id = :id and state = 'running' and not cancel_asked returning id`,
+    { id },
+  );
+  return bound.length > 0;
+}
+
 /** False where it was cancelled meanwhile. */
 export async function markDone(connection: Connection, id: string, deals: number, now: number): Promise<boolean> {
   const ended = await sql(
@@ -132,11 +142,11 @@ export const markFailed = (connection: Connection, id: string, problem: Problem,
     { id, problem: problem.toDocument(), now: at(now) },
   );
 
-/** False where it is over. */
+/** False where it is over, or is not cancelled any more. */
 export async function askToCancel(connection: Connection, id: string): Promise<boolean> {
   const asked = await sql(
     connection,
-    `update long_work set cancel_asked = true where id = :id and state = 'running' returning id`,
+    `update long_work set cancel_asked = true where id = :id and state = 'running' and not binding returning id`,
     { id },
   );
   return asked.length > 0;

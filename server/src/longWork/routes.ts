@@ -33,6 +33,6 @@ async function listWork(
 async function cancelWork(context: Context, id: string): Promise<WorkView> {
   const { state } = await requireWork(context, id);
   const isAsked = state === 'running' && (await inCommand(context, (tx) => askToCancel(tx, id)));
-  if (!isAsked) throw new Problem(409, 'This is over already.');
+  if (!isAsked) throw new Problem(409, 'This cannot be stopped any more.');
   return requireWork(context, id);
 }

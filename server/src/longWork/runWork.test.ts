@@ -1,3 +1,4 @@
+import type { EntityManager } from 'typeorm';
 import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest';
 import { createDataSource } from '../db/dataSource.ts';
 import { sql } from '../db/sql.ts';
@@ -14,7 +15,7 @@ import type { WorkInHand, WorkKind } from './workKind.ts';
 const NOW = Date.UTC(2026, 10, 24);
 const PERSON = '01900000-0000-7000-8000-000000000001';
 let database: TestDatabase;
-let sources: Pick<WorkPlace, 'work' | 'telling'>;
+let sources: Pick<WorkPlace, 'work' | 'telling' | 'apart'>;
 beforeAll(async () => {
   database = await createTestDatabase();
   await asOwner(
@@ -26,7 +27,7 @@ beforeAll(async () => {
     createDataSource(database.serverUrl, 3, 300).initialize(),
     createDataSource(database.serverUrl, 2).initialize(),
   ]);
-  sources = { work, telling };
+  sources = { work, telling, apart: telling };
 });
 afterAll(async () => {
   await sources.work.destroy();
@@ -69,6 +70,33 @@ it('what it did and that it is done are there together, and it is done once', as
   await run(id, async () => undefined);
   expect(await stateOf(id)).toMatchObject({ state: 'done', done: 20, deals: 7, problem: null, cancel: 'over' });
   expect(await countTeams()).toBe(1);
+});
+
+it('a step apart is done for good, and once it binds nobody cancels the rest', async () => {
+  const id = await begin();
+  const step = (does: (tx: EntityManager) => Promise<unknown>) => async (tx: EntityManager) => {
+    const team = newId(NOW);
+    await sql(tx, `insert into teams values (:team::uuid, :name, :name)`, { team, name: team });
+    await does(tx);
+  };
+  await run(id, async ({ apart, bind }) => {
+    await apart(step(bind));
+    expect(await askToCancel(sources.telling, id)).toBe(false);
+    expect(await stateOf(id)).toMatchObject({ state: 'running', cancel: 'over' });
+    throw new Error('The rest went wrong');
+  });
+  expect(await stateOf(id)).toMatchObject({ state: 'failed' });
+  expect(await countTeams()).toBe(1);
+});
+
+it('a step that would bind what was cancelled leaves nothing', async () => {
+  const id = await begin();
+  await run(id, async ({ apart, bind }) => {
+    await askToCancel(sources.telling, id);
+    await apart(bind);
+  });
+  expect(await stateOf(id)).toMatchObject({ state: 'cancelled' });
+  expect(await countTeams()).toBe(0);
 });
 
 it('of two who take it up at once, one does it', async () => {

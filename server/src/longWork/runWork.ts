@@ -5,6 +5,7 @@ import { retried } from '../db/transactions.ts';
 import { Problem } from '../problems/problem.ts';
 import {
   dropBeginning,
+  markBinding,
   markCancelled,
   markDone,
   markFailed,
@@ -21,6 +22,8 @@ export interface WorkPlace {
   readonly work: DataSource;
   /** Where it tells how far it is, beside that transaction. */
   readonly telling: DataSource;
+  /** Where its steps go that are transactions of their own. */
+  readonly apart: DataSource;
   readonly kinds: readonly WorkKind<never, never>[];
   readonly log: Logger;
 }
@@ -33,8 +36,8 @@ const GIVEN_UP =
   'This was begun several times, and each time the server ended before it was done. Nothing was changed.';
 
 /**
- * Does a work in one transaction, unless it is over or in other hands. What goes wrong leaves nothing behind but the
- * reason; where the database went away, or what it needs is held too long, it stays to be begun again.
+ * Does a work in one transaction, or in steps, unless it is over or in other hands. What goes wrong leaves nothing of the
+ * transaction behind but the reason; where the database went away, or what it needs is held too long, it stays to be begun again.
  */
 export async function runWork(place: WorkPlace, id: string, now: number): Promise<void> {
   const began = performance.now();
@@ -61,7 +64,7 @@ export async function runWork(place: WorkPlace, id: string, now: number): Promis
 }
 
 async function doWork(
-  { kinds, telling }: WorkPlace,
+  { kinds, telling, apart }: WorkPlace,
   tx: EntityManager,
   id: string,
   { kind, cancelAsked, ...work }: TakenWork,
@@ -82,6 +85,10 @@ async function doWork(
     id,
     now,
     progress,
+    apart: (step) => retried(apart, step),
+    bind: async (step) => {
+      if (!(await markBinding(step, id))) throw new Cancelled();
+    },
   });
   if (!(await markDone(tx, id, deals, ended()))) throw new Cancelled();
 }

@@ -32,5 +32,5 @@ export const followedVersions = (tx: EntityManager): Promise<{ process: ProcessI
   sql<{ process: ProcessId; document: StoredDocument }>(
     tx,
     `select v.process_id as process, v.document from process_versions v
-     where v.state <> 'draft' and exists (select from deals d where d.version_id = v.id and d.status = 'open')`,
+     where v.state = 'live' or exists (select from deals d where d.version_id = v.id and d.status = 'open')`,
   );

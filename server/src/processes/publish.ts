@@ -1,5 +1,5 @@
 import type { processes as contract, InputProblem, TypeOf } from '@ladder/contract';
-import type { ProcessId, StageId } from '@ladder/core';
+import type { DealId, ProcessId, StageId, VersionId } from '@ladder/core';
 import {
   type Adoption,
   actor,
@@ -18,9 +18,12 @@ import {
   type Moment,
   type ProcessDocument,
   type Publish,
+  type PublishReach,
   personActor,
   personOf,
+  publishReach,
   readDocument,
+  rejudgeDeal,
   type Setting,
   type Standing,
   stageOf,
@@ -40,13 +43,16 @@ import type { AskedWork } from '../longWork/startWork.ts';
 import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { lockProcess } from '../setting/repository/lockProcess.ts';
+import { awaitWriters, lockProcess } from '../setting/repository/lockProcess.ts';
 import { loadSettings, touchProcess } from '../setting/repository/settings.ts';
 import { versionsOf } from '../setting/repository/versions.ts';
 import { staleDraft } from './draft.ts';
 import {
   countOpenDeals,
+  countReached,
+  letStay,
   openDealBatches,
+  recordPublish,
   type StageToLeave,
   stagesWithDeals,
   versionsToComeFrom,
@@ -80,13 +86,14 @@ async function loadVersions(tx: EntityManager, processId: ProcessId, purpose: 'r
 export async function previewPublish(context: Context, processId: ProcessId): Promise<Preview> {
   const now = context.clock.now();
   return inSnapshot(context, async (tx) => {
-    const { draft, live, problems } = await loadVersions(tx, processId, 'read');
+    const { draft, live, catalogue, problems } = await loadVersions(tx, processId, 'read');
     const changes = diffDocuments(live?.document ?? null, draft.document);
     const removed = await stagesToLeave(tx, processId, draft.document);
     const [first] = draft.document.stages;
     const transfers = Object.fromEntries(removed.flatMap(({ id }) => (first ? [[id, first.id]] : [])));
     const plan = { transfers, graceUntil: now };
-    const effect = problems.length > 0 ? NO_EFFECT : await effectOn(tx, processId, draft, plan, now);
+    const reach = reachOf(live, { document: draft.document, fields: usedFields(draft.document, catalogue) });
+    const effect = problems.length > 0 ? NO_EFFECT : await effectOn(tx, processId, draft, reach, plan, now);
     return {
       number: draft.number,
       changes,
@@ -120,23 +127,22 @@ async function effectOn(
   tx: EntityManager,
   processId: ProcessId,
   draft: ProcessVersionRow,
+  reach: PublishReach,
   plan: Plan,
   now: number,
 ): Promise<typeof NO_EFFECT> {
   const counts = { newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
-  let openDeals = 0;
   const moment = { by: actor('process', processId), happenedAt: now, recordedAt: now };
   const publish = await publishOf(tx, processId, draft, plan.graceUntil);
-  for await (const ids of openDealBatches(tx, processId)) {
+  for await (const ids of openDealBatches(tx, processId, reach)) {
     const deals = await loadDeals(tx, ids);
     const settings = await settingsWithDraft(tx, draft, deals, publish);
     for (const deal of deals) {
       const after = adopt(deal, settings, draft.id, plan, moment);
       countStanding(counts, standingAt(deal.findings, now), standingAt(after.deal.findings, after.deal.settledAt));
     }
-    openDeals += deals.length;
   }
-  return { openDeals, ...counts };
+  return { openDeals: (await countOpenDeals(tx, processId)).open, ...counts };
 }
 
 function countStanding(
@@ -194,8 +200,9 @@ const transferProblem = (stage: StageId): InputProblem => ({
   detail: 'Open deals are in this stage, which the new version does not have. Say where they go.',
 });
 
-/** What is asked of a publish, and which revision of the draft was seen. */
+/** What is asked of a publish, of which draft, and which revision of it was seen. */
 interface AskedPublish extends Request {
+  readonly version: VersionId;
   readonly seen: number;
 }
 
@@ -207,11 +214,12 @@ export async function draftToPublish(
   seen: number,
 ): Promise<AskedWork> {
   const { draft } = await publishable(tx, processId, { ...request, seen }, 'read');
+  const { open } = await countOpenDeals(tx, processId);
   return {
     kind: 'publish',
     subject: processId,
-    request: { ...request, seen } satisfies AskedPublish,
-    total: request.deals === 'move_over' ? await countOpenDeals(tx, processId, draft.id) : 0,
+    request: { ...request, version: draft.id, seen } satisfies AskedPublish,
+    total: request.deals === 'move_over' ? open : 0,
   };
 }
 
@@ -219,7 +227,7 @@ export async function draftToPublish(
 async function publishable(
   tx: EntityManager,
   processId: ProcessId,
-  { seen, ...request }: AskedPublish,
+  { seen, ...request }: Omit<AskedPublish, 'version'>,
   purpose: 'read' | 'publish',
 ): Promise<Versions> {
   const versions = await loadVersions(tx, processId, purpose);
@@ -230,20 +238,99 @@ async function publishable(
   return versions;
 }
 
-/** Makes the draft live and immutable; open deals move over or stay on their version, as asked. All or nothing. */
+/**
+ * Makes the draft live and immutable, at once; open deals follow it or stay on their version, as asked. Those that follow
+ * and that it may bring something are then judged by it, some at a time, so that nobody waits: whoever works on one of them
+ * before has it judged by the new version already. A server that goes in between leaves that to be gone on with.
+ */
 export const publishWork: WorkKind<AskedPublish, ProcessId> = { kind: 'publish', run: publish };
 
-async function publish(
-  tx: EntityManager,
-  { subject: processId, request, by, now, progress }: WorkInHand<AskedPublish, ProcessId>,
-): Promise<number> {
+type Work = WorkInHand<AskedPublish, ProcessId>;
+
+async function publish(tx: EntityManager, work: Work): Promise<number> {
+  await work.apart((step) => goLive(step, work));
+  if (work.request.deals === 'stay') return 0;
+  await judgeFollowers(tx, work);
+  const { open, staying } = await countOpenDeals(tx, work.subject);
+  return open - staying;
+}
+
+/** The step in which the version goes live; nothing where it has. */
+async function goLive(tx: EntityManager, { subject: processId, request, by, now, bind }: Work): Promise<void> {
   await lockProcess(tx, processId, 'publish');
+  const known = await tx.getRepository(ProcessVersionEntity).findOneBy({ id: request.version });
+  if (known && known.state !== 'draft') return;
+  await awaitWriters(tx, processId);
   const versions = await publishable(tx, processId, request, 'publish');
   const moment = { by: personActor(by), happenedAt: now, recordedAt: now };
-  const plan = { transfers: request.transfers, graceUntil: now + request.graceDays * 86_400_000 };
-  const facts = await publishOf(tx, processId, versions.draft, plan.graceUntil);
+  const facts = await publishOf(tx, processId, versions.draft, graceEnd(now, request));
+  await bind(tx);
   await makeLive(tx, versions, request, facts, moment);
-  return request.deals === 'move_over' ? moveOver(tx, processId, versions.draft, plan, facts, moment, progress) : 0;
+  if (versions.live) await keepBehind(tx, versions.draft, versions.live, request, at(now));
+}
+
+const graceEnd = (publishedAt: number, { graceDays }: Request): number => publishedAt + graceDays * 86_400_000;
+
+/** Deals that stay on the version before; those among them that move over are in a stage that is gone, until they have left it. */
+async function keepBehind(
+  tx: EntityManager,
+  draft: ProcessVersionRow,
+  live: ProcessVersionRow,
+  { deals }: Request,
+  since: Date,
+): Promise<void> {
+  const gone = (await stagesToLeave(tx, draft.processId, draft.document)).map(({ id }) => id);
+  if (deals === 'stay') await letStay(tx, draft.processId, live.id, since, 'all');
+  else if (gone.length > 0) await letStay(tx, draft.processId, live.id, since, gone as StageId[]);
+}
+
+/** Judges the deals that a publish may bring something, and takes along those that stayed on older versions. */
+async function judgeFollowers(tx: EntityManager, { subject, request, by, apart, progress }: Work): Promise<void> {
+  const versions = tx.getRepository(ProcessVersionEntity);
+  const live = await versions.findOneByOrFail({ id: request.version });
+  const publishedAt = live.publishedAt?.getTime() ?? 0;
+  const before = await versions.findOne({
+    where: { processId: subject, state: 'superseded' },
+    order: { supersededAt: 'DESC' },
+  });
+  const reach = reachOf(before, live);
+  const { open } = await countOpenDeals(tx, subject);
+  let done = open - (await countReached(tx, subject, reach));
+  const moment = { by: personActor(by), happenedAt: publishedAt, recordedAt: publishedAt };
+  const plan = { transfers: request.transfers, graceUntil: graceEnd(publishedAt, request) };
+  for await (const ids of openDealBatches(tx, subject, reach)) {
+    await apart((step) => judgeBatch(step, ids, live.id, plan, moment));
+    done += ids.length;
+    await progress(Math.min(done, open), open);
+  }
+}
+
+/** How far the publish of a version over the one before it reaches; the first one reaches nobody. */
+const reachOf = (
+  before: ProcessVersionRow | null,
+  after: Pick<ProcessVersionRow, 'document' | 'fields'>,
+): PublishReach => (before ? publishReach(before, after) : { reach: 'none' });
+
+async function judgeBatch(
+  tx: EntityManager,
+  ids: readonly DealId[],
+  target: VersionId,
+  plan: Plan,
+  moment: Moment,
+): Promise<void> {
+  await lockDeals(tx, ids);
+  const deals = (await loadDeals(tx, ids)).filter(({ status }) => status.state === 'open');
+  const settings = await loadSettings(tx, [target, ...deals.map(({ version }) => version)]);
+  const to = settings.get(target);
+  if (!to) throw new Error(`There is no version ${target}`);
+  const writes = deals.flatMap((before) => {
+    if (before.version === target) return [{ before, change: rejudgeDeal(before, to, moment) }];
+    const from = settings.get(before.version);
+    const adopted = from && adoptVersion(before, { from, to, ...plan }, moment);
+    // Moved on its older version into another stage that is gone, it stays there: nobody has said where it goes.
+    return adopted?.ok ? [{ before, change: adopted.value }] : [];
+  });
+  await writeDeals(tx, writes, to.catalogue);
 }
 
 /** A publish that is done: the version that is live now, and how many deals moved over to it. */
@@ -287,11 +374,18 @@ async function makeLive(
   const grace = givesGrace ? { until: graceUntil, changed } : null;
   // The versions before it are judged by this publish's days of grace too.
   await touchProcess(tx, draft.processId);
-  if (live) await versions.update({ id: live.id }, { state: 'superseded' });
+  if (live) await versions.update({ id: live.id }, { state: 'superseded', supersededAt: publishedAt });
   await versions.update(
     { id: draft.id },
     { state: 'live', fields, grace, publishedAt, publishedBy: personOf(moment.by), savedAt: publishedAt },
   );
+  await recordPublish(tx, draft.processId, moment, {
+    version: draft.id,
+    number: draft.number,
+    before: live?.id ?? null,
+    deals: request.deals,
+    graceUntil: grace?.until ?? null,
+  });
   await tx
     .getRepository(FieldEntity)
     .update({ id: In(fields.map(({ id }) => id)), firstUsedAt: IsNull() }, { firstUsedAt: publishedAt });
@@ -306,28 +400,3 @@ function usedFields(document: ProcessDocument, catalogue: Catalogue): readonly F
 }
 
 const partsOf = (field: Field | undefined): readonly string[] => (field?.formula ? formulaFields(field.formula) : []);
-
-async function moveOver(
-  tx: EntityManager,
-  processId: ProcessId,
-  draft: ProcessVersionRow,
-  plan: Plan,
-  facts: Publish,
-  moment: Moment,
-  progress: WorkInHand<unknown>['progress'],
-): Promise<number> {
-  let moved = 0;
-  for await (const ids of openDealBatches(tx, processId)) {
-    await lockDeals(tx, ids);
-    const deals = (await loadDeals(tx, ids)).filter(
-      ({ version, status }) => version !== draft.id && status.state === 'open',
-    );
-    const settings = await settingsWithDraft(tx, draft, deals, facts);
-    const writes = deals.map((before) => ({ before, change: adopt(before, settings, draft.id, plan, moment) }));
-    const catalogue = settings.get(draft.id)?.catalogue;
-    if (catalogue) await writeDeals(tx, writes, catalogue);
-    moved += writes.length;
-    await progress(moved);
-  }
-  return moved;
-}

@@ -1,20 +1,25 @@
 import type { processes, TypeOf } from '@ladder/contract';
-import type { DealId, ProcessId, Reason, StoredDocument, VersionId } from '@ladder/core';
+import type { DealId, Moment, ProcessId, PublishReach, Reason, StageId, StoredDocument, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/repository.ts';
-import { type Connection, sql } from '../db/sql.ts';
+import { asArray, at, type Connection, sql } from '../db/sql.ts';
+import { actorColumns } from '../deals/repository/actorColumns.ts';
 import type { Person } from '../session/person.ts';
 
 /** Small enough that other answers come in between. */
 export const BATCH = 100;
 
-/** Ids of a process's open deals, in batches of a size that is judged at once. */
-export async function* openDealBatches(tx: EntityManager, process: ProcessId): AsyncGenerator<readonly DealId[]> {
+/** Ids of a process's open deals, in batches of a size that is judged at once; those alone that a publish may concern, where one is named. */
+export async function* openDealBatches(
+  connection: Connection,
+  process: ProcessId,
+  reach: PublishReach = { reach: 'all' },
+): AsyncGenerator<readonly DealId[]> {
   for (let after = '00000000-0000-0000-0000-000000000000'; ; ) {
     const rows = await sql<{ id: DealId }>(
-      tx,
-      `select id from deals where process_id = :process and status = 'open' and id > :after order by id limit :limit`,
-      { process, after, limit: BATCH },
+      connection,
+      `select d.id from deals d where d.process_id = :process and d.status = 'open' and ${REACHED[reach.reach]} and d.id > :after order by d.id limit :limit`,
+      { process, after, limit: BATCH, ...stagesOf(reach) },
     );
     const last = rows.at(-1);
     if (!last) return;
@@ -23,14 +28,75 @@ export async function* openDealBatches(tx: EntityManager, process: ProcessId): A
   }
 }
 
-/** How many open deals a process has, those aside that follow one of its versions. */
-export async function countOpenDeals(tx: EntityManager, process: ProcessId, aside?: string): Promise<number> {
+/* Whoever stays on an older version is concerned by every publish that moves deals over. */
+const REACHED: Readonly<Record<PublishReach['reach'], string>> = {
+  none: 'd.version_id is not null',
+  stages: `(d.version_id is not null or d.attempt is not null or d.stage_id = any(:stages::text[]) or exists (
+    select from moves m where m.deal_id = d.id and (m.from_stage = any(:stages::text[]) or m.to_stage = any(:stages::text[]) or m.over_stages && :stages::text[])))`,
+  all: 'true',
+};
+
+const stagesOf = (reach: PublishReach) => (reach.reach === 'stages' ? { stages: asArray(reach.stages) } : {});
+
+/** How many open deals of a process a publish may concern. */
+export async function countReached(connection: Connection, process: ProcessId, reach: PublishReach): Promise<number> {
   const [row] = await sql<{ deals: number }>(
-    tx,
-    `select count(*)::int as deals from deals where process_id = :process and status = 'open' and version_id is distinct from :aside`,
-    { process, aside },
+    connection,
+    `select count(*)::int as deals from deals d where d.process_id = :process and d.status = 'open' and ${REACHED[reach.reach]}`,
+    { process, ...stagesOf(reach) },
   );
   return row?.deals ?? 0;
+}
+
+/** How many open deals a process has, and how many of them stay on an older version. */
+export async function countOpenDeals(
+  connection: Connection,
+  process: ProcessId,
+): Promise<{ readonly open: number; readonly staying: number }> {
+  const [row] = await sql<{ open: number; staying: number }>(
+    connection,
+    `select count(*)::int as open, count(version_id)::int as staying from deals where process_id = :process and status = 'open'`,
+    { process },
+  );
+  return row ?? { open: 0, staying: 0 };
+}
+
+/**
+ * Open deals that follow the process stay on a version from an instant on, all or those in some stages. Version and instant
+ * are those of the publish that is being made.
+ */
+export async function letStay(
+  tx: EntityManager,
+  process: ProcessId,
+  version: VersionId,
+  since: Date,
+  stages: readonly StageId[] | 'all',
+): Promise<void> {
+  const where = stages === 'all' ? {} : { stages: asArray(stages) };
+  await sql(
+    tx,
+    `with stayed as (
+       update deals set version_id = :version::uuid where process_id = :process and status = 'open' and version_id is null
+         and ${stages === 'all' ? 'true' : 'stage_id = any(:stages::text[])'} returning id
+     )
+     insert into deal_stays (deal_id, version_id, from_at) select id, :version::uuid, :since from stayed`,
+    { process, version, since, ...where },
+  );
+}
+
+/** Writes down a publish as an event of the process; the database chains it. */
+export async function recordPublish(
+  tx: EntityManager,
+  process: ProcessId,
+  { happenedAt, recordedAt, by }: Moment,
+  body: object,
+): Promise<void> {
+  await sql(
+    tx,
+    `insert into process_events (process_id, kind, happened_at, recorded_at, by_id, by_actor, body)
+     values (:process, 'published', :happened, :recorded, :by_id, :by_actor, :body)`,
+    { process, happened: at(happenedAt), recorded: at(recordedAt), ...actorColumns(by), body },
+  );
 }
 
 export interface SummaryRow {

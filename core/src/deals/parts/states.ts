@@ -1,4 +1,4 @@
-import type { StageId, VersionId } from '../../ids.ts';
+import type { StageId } from '../../ids.ts';
 import type { Day, Instant } from '../../time/day.ts';
 import type { Standing } from '../finding.ts';
 import type { DealStatus } from '../status.ts';
@@ -6,7 +6,6 @@ import type { DealPart } from './part.ts';
 
 /** What lists, lanes and measures ask of a deal (S22). */
 export interface StateAsked {
-  readonly version: VersionId;
   readonly status: DealStatus['state'];
   readonly stage: StageId;
   readonly enteredAt: Instant;
@@ -34,17 +33,9 @@ export interface DealState extends StateAsked {
   readonly to: Instant;
 }
 
-/** A version that the deal followed, and the instant from which on it did. */
-export interface VersionFollowed {
-  readonly version: VersionId;
-  readonly from: Instant;
-}
-
 export interface StatesCarried {
   /** In order and without a gap, from the present stay on at least. */
   readonly states: readonly DealState[];
-  /** Every version that the deal followed, one after the other. */
-  readonly versions: readonly VersionFollowed[];
 }
 
-export const statesPart: DealPart<StatesCarried> = { begins: { states: [], versions: [] } };
+export const statesPart: DealPart<StatesCarried> = { begins: { states: [] } };

@@ -6,7 +6,8 @@ import { oneOf } from './oneOf.ts';
 export interface DealRow {
   id: string;
   processId: ProcessId;
-  versionId: string;
+  /** Where it stays on an older version than the live one, or has ended; null while it follows its process. */
+  versionId: string | null;
   name: string;
   nameFold: string;
   externalId: string | null;
@@ -48,7 +49,7 @@ export const DealEntity = new EntitySchema<DealRow>({
   columns: {
     id: { type: 'uuid', primary: true },
     processId: { type: 'uuid' },
-    versionId: { type: 'uuid' },
+    versionId: { type: 'uuid', nullable: true },
     name: { type: 'text', collation: 'C' },
     nameFold: { type: 'text', collation: 'C' },
     externalId: { type: 'text', nullable: true, collation: 'C' },
@@ -106,9 +107,9 @@ export const DealEntity = new EntitySchema<DealRow>({
   indices: [
     { name: 'deals_by_closing', columns: ['processId', 'status', 'closedDay'] },
     { name: 'deals_by_import', columns: ['importId'], where: '(import_id IS NOT NULL)' },
-    { name: 'deals_by_version', columns: ['versionId'], synchronize: false },
     { name: 'deals_by_words', columns: ['nameFold'], synchronize: false },
     { name: 'deals_open', columns: ['processId', 'id'], synchronize: false },
+    { name: 'deals_staying', columns: ['versionId'], where: "((status = 'open'::text) AND (version_id IS NOT NULL))" },
     {
       name: 'deals_external_id',
       columns: ['externalId'],

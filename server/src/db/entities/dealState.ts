@@ -6,7 +6,6 @@ import {
   STANDINGS,
   type StageId,
   type Standing,
-  type VersionId,
 } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
 import { oneOf } from './oneOf.ts';
@@ -16,7 +15,6 @@ export interface DealStateRow {
   fromAt: Date;
   toAt: Date;
   processId: ProcessId;
-  versionId: VersionId;
   ownerId: string | null;
   teamId: string | null;
   enteredAt: Date;
@@ -43,7 +41,6 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     fromAt: { type: 'timestamptz', primary: true },
     toAt: { type: 'timestamptz', default: () => "'infinity'" },
     processId: { type: 'uuid' },
-    versionId: { type: 'uuid' },
     ownerId: { type: 'uuid', nullable: true },
     teamId: { type: 'uuid', nullable: true },
     enteredAt: { type: 'timestamptz' },

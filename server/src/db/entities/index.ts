@@ -5,6 +5,7 @@ import { CustomerEntity } from './customer.ts';
 import { DealEntity } from './deal.ts';
 import { DealHeadEntity } from './dealHead.ts';
 import { DealStateEntity } from './dealState.ts';
+import { DealStayEntity } from './dealStay.ts';
 import { DocumentEntity } from './document.ts';
 import { DocumentChunkEntity } from './documentChunk.ts';
 import { DueWorkEntity } from './dueWork.ts';
@@ -25,6 +26,7 @@ import { OrganisationEntity } from './organisation.ts';
 import { OutgoingMessageEntity } from './outgoingMessage.ts';
 import { PersonEntity } from './person.ts';
 import { ProcessEntity } from './process.ts';
+import { ProcessEventEntity } from './processEvent.ts';
 import { ProcessLogEntryEntity } from './processLogEntry.ts';
 import { ProcessReasonEntity } from './processReason.ts';
 import { ProcessVersionEntity } from './processVersion.ts';
@@ -49,6 +51,8 @@ export const entities = [
   DealEntity,
   DealHeadEntity,
   DealStateEntity,
+  DealStayEntity,
+  ProcessEventEntity,
   DocumentEntity,
   DocumentChunkEntity,
   DueWorkEntity,

@@ -17,6 +17,8 @@ export interface LongWorkRow {
   /** Without coming to an end of any kind. */
   begun: number;
   cancelAsked: boolean;
+  /** What it is about is done for good; the rest follows by itself. */
+  binding: boolean;
   deals: number | null;
   problem: unknown;
 }
@@ -38,6 +40,7 @@ export const LongWorkEntity = new EntitySchema<LongWorkRow>({
     total: { type: 'integer', nullable: true },
     begun: { type: 'integer', default: 0 },
     cancelAsked: { type: 'boolean', default: false },
+    binding: { type: 'boolean', default: false },
     deals: { type: 'integer', nullable: true },
     problem: { type: 'jsonb', nullable: true },
   },

@@ -18,6 +18,8 @@ export interface ProcessVersionRow {
   savedAt: Date;
   publishedAt: Date | null;
   publishedBy: string | null;
+  /** When the next one was published. */
+  supersededAt: Date | null;
   /** The days of grace that its publish gave. */
   grace: { readonly until: number; readonly changed: Readonly<Record<string, ChangedRequirements>> } | null;
 }
@@ -36,10 +38,17 @@ export const ProcessVersionEntity = new EntitySchema<ProcessVersionRow>({
     savedAt: { type: 'timestamptz' },
     publishedAt: { type: 'timestamptz', nullable: true },
     publishedBy: { type: 'uuid', nullable: true },
+    supersededAt: { type: 'timestamptz', nullable: true },
     grace: { type: 'jsonb', nullable: true },
   },
   uniques: [{ name: 'process_versions_process_id_number_key', columns: ['processId', 'number'] }],
-  checks: [oneOf('process_versions_state_check', 'state', STORED_VERSION_STATES)],
+  checks: [
+    oneOf('process_versions_state_check', 'state', STORED_VERSION_STATES),
+    {
+      name: 'process_versions_superseded',
+      expression: "((superseded_at IS NULL) OR (state = 'superseded'::text))",
+    },
+  ],
   foreignKeys: [
     {
       name: 'process_versions_process_id_fkey',

@@ -4,6 +4,7 @@ import { likeText } from '../../db/likeText.ts';
 import { asArray, at, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
 import type { DealCard } from '../cards.ts';
+import { followedBy, REVISION } from './followed.ts';
 import { type DealFilter, narrowed, type Scope, SO_NOW } from './openBook.ts';
 
 /** What the database gives for a card. */
@@ -30,9 +31,9 @@ export interface CardRow {
 /** Columns of a card, from `deal_states d` with the deal's own row `w`, its customer `cu`, owner `ow` and team `te`. */
 export const CARD_COLUMNS = `d.deal_id as id, w.name, cu.name as customer, d.stage_id as stage, ow.name as owner, te.name as team, d.value_minor::float8 as minor,
   d.currency, d.entered_day::text as entered, w.closed_day::text as left, d.move_on_day::text as move_on, d.close_date::text, d.standing, d.findings, d.owed,
-  h.revision, d.status`;
+  ${REVISION} as revision, d.status`;
 
-export const CARD_JOINS = `join deals w on w.id = d.deal_id left join customers cu on cu.id = w.customer_id left join people ow on ow.id = d.owner_id
+export const CARD_JOINS = `join deals w on w.id = d.deal_id ${followedBy('w')} left join customers cu on cu.id = w.customer_id left join people ow on ow.id = d.owner_id
   left join teams te on te.id = d.team_id join deal_heads h on h.deal_id = d.deal_id`;
 
 export interface ListQuery extends DealFilter {

@@ -1,5 +1,6 @@
 import type { DealId, JournalBody, StageId } from '@ladder/core';
 import { type Connection, sql } from '../../db/sql.ts';
+import { followedBy } from './followed.ts';
 
 export interface EntryRow {
   readonly seq: number;
@@ -25,6 +26,30 @@ export const findEntries = (
      where j.deal_id = :deal and (:before::int is null or j.seq < :before::int) order by j.seq desc limit :limit`,
     { deal, before, limit },
   );
+
+/** What happened to the process as a whole while the deal followed it, told between two instants as the deal's own, the newest first. */
+export const findPublishes = (
+  connection: Connection,
+  deal: DealId,
+  since: Date | null,
+  before: number | undefined,
+): Promise<EntryRow[]> =>
+  sql<EntryRow>(
+    connection,
+    `select e.seq, coalesce(st.stage_id, d.stage_id) as stage, e.happened_at as happened, e.recorded_at as recorded, coalesce(e.by_actor, e.by_id::text) as by,
+       json_build_object('kind', 'version_changed', 'before', e.body->>'before', 'after', e.body->>'version') as body, null as text
+     from deals d join moves began on began.deal_id = d.id and began.seq = 1 join process_versions bv on bv.id = began.version_id ${followedBy('d')}
+     join process_events e on e.process_id = d.process_id and (e.body->>'number')::int > bv.number and (e.body->>'number')::int <= fv.number
+     left join deal_states st on st.deal_id = d.id and st.from_at <= e.recorded_at and st.to_at > e.recorded_at
+     where d.id = :deal and not exists (select from deal_stays s where s.deal_id = d.id and s.from_at <= e.recorded_at and s.to_at > e.recorded_at)
+       and (:since::timestamptz is null or e.recorded_at >= :since::timestamptz)
+       and (:before::int is null or e.recorded_at < (select recorded_at from journal where deal_id = :deal and seq = :before::int))
+     order by e.seq desc limit :most`,
+    { deal, since, before, most: MOST_PUBLISHES },
+  );
+
+/** A deal sees fewer publishes between two of its entries than this. */
+const MOST_PUBLISHES = 200;
 
 /** The free text of an entry; null where there is no such entry. */
 export async function findEntryText(

@@ -2,6 +2,8 @@ import type { DealId } from '@ladder/core';
 import { DEAL_PART_NAMES, type DealPartName, type DealStatus, type DealWith } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
+import { WRITERS_LOCK } from '../../setting/repository/lockProcess.ts';
+import { followedBy, REVISION } from './followed.ts';
 import { ms } from './parts/storedPart.ts';
 import { storedParts } from './storedParts.ts';
 
@@ -17,11 +19,11 @@ interface HeadRow extends Omit<DealWith<never>, 'status'> {
 const HEAD = {
   id: 'd.id',
   process: 'd.process_id',
-  version: 'd.version_id',
+  version: 'fv.id',
   externalId: 'd.external_id',
   name: 'd.name',
   createdAt: ms('d.created_at'),
-  revision: 'h.revision',
+  revision: REVISION,
   settledAt: ms('h.settled_at'),
   state: 'd.status',
   closedAt: ms('d.closed_at'),
@@ -31,11 +33,17 @@ const HEAD = {
   outcome: 'd.outcome_id',
 } as const satisfies Readonly<Record<keyof HeadRow, string>>;
 
-/** Locks the heads of deals, in one order everywhere, so that writers wait for each other and never for ever (S34). */
+/**
+ * Locks the heads of deals, in one order everywhere, so that writers wait for each other and never for ever (S34). A version
+ * goes live once nobody is writing deals of its process, so that what is written was decided by the version that is live.
+ */
 export async function lockDeals(tx: EntityManager, ids: readonly DealId[]): Promise<void> {
-  await sql(tx, `select deal_id from deal_heads where deal_id = any(:ids::uuid[]) order by deal_id for update`, {
-    ids: asArray(ids),
-  });
+  await sql(
+    tx,
+    `select h.deal_id, pg_advisory_xact_lock_shared(${WRITERS_LOCK('d.process_id')}) from deal_heads h join deals d on d.id = h.deal_id
+     where h.deal_id = any(:ids::uuid[]) order by h.deal_id for update of h`,
+    { ids: asArray(ids) },
+  );
 }
 
 /** Deals with the parts that the reader names, all unless told otherwise, in one round trip. Unknown ids are left out. */
@@ -49,7 +57,7 @@ export async function loadDeals<Name extends DealPartName = DealPartName>(
   const rows = await sql<HeadRow>(
     connection,
     `select ${columns.map(([name, column]) => `${column} as "${name}"`).join(', ')}
-     from deals d join deal_heads h on h.deal_id = d.id ${parts.map(({ from }) => from).join(' ')}
+     from deals d join deal_heads h on h.deal_id = d.id ${followedBy('d')} ${parts.map(({ from }) => from).join(' ')}
      where d.id = any(:ids::uuid[]) order by d.id`,
     { ids: asArray(ids) },
   );

@@ -7,6 +7,7 @@ import { statesStored } from './parts/states.ts';
 import type { StoredPart } from './parts/storedPart.ts';
 import { ticksStored } from './parts/ticks.ts';
 import { valuesStored } from './parts/values.ts';
+import { versionsStored } from './parts/versions.ts';
 import { visitsStored } from './parts/visits.ts';
 import { waiversStored } from './parts/waivers.ts';
 
@@ -21,6 +22,7 @@ const STORED_PARTS: { readonly [Name in DealPartName]: StoredPart<Name> } = {
   attempt: attemptStored,
   findings: findingsStored,
   states: statesStored,
+  versions: versionsStored,
 };
 
 interface AnyPart {

@@ -25,6 +25,9 @@ export async function writeDeals(tx: EntityManager, writes: readonly DealWrite[]
   await writeJournalOf(tx, changes);
 }
 
+/** The version of an open deal is told only where it is not the live one. */
+const EXCEPTION = `case when r.status = 'open' and exists (select from process_versions v where v.id = r.version_id and v.state = 'live') then null else r.version_id end`;
+
 /** What stays as it was when a deal was begun. */
 const FIXED = ['id', 'process_id', 'external_id', 'created_at', 'import_id'];
 
@@ -41,10 +44,12 @@ async function writeAll(tx: EntityManager, written: readonly RowsWritten[]): Pro
 /** The rows of those deals that have changed in something that stands there. */
 function dealRows(writes: readonly DealWrite[], catalogue: Catalogue): RowsWritten {
   const rows = writes.filter(changesRow).map(({ change, importId }) => dealRow(change.deal, catalogue, importId));
-  const columns = Object.keys(rows[0] ?? {}).filter((column) => !FIXED.includes(column));
+  const all = Object.keys(rows[0] ?? {});
+  const columns = all.filter((column) => !FIXED.includes(column));
   return {
     rows,
-    statement: `insert into deals select * from jsonb_populate_recordset(null::deals, :rows)
+    statement: `insert into deals (${all.join(', ')}) select ${all.map((column) => (column === 'version_id' ? EXCEPTION : `r.${column}`)).join(', ')}
+     from jsonb_populate_recordset(null::deals, :rows) r
      on conflict (id) do update set ${columns.map((column) => `${column} = excluded.${column}`).join(', ')}`,
   };
 }
@@ -97,6 +102,7 @@ function foldedTexts(deal: Deal, catalogue: Catalogue): Record<string, string> {
 function headRows(writes: readonly DealWrite[]): RowsWritten {
   const rows = writes.map(({ change: { deal } }) => ({
     deal_id: deal.id,
+    version_id: deal.version,
     revision: deal.revision,
     last_activity_at: iso(deal.lastActivityAt),
     settled_at: iso(deal.settledAt),
@@ -104,7 +110,9 @@ function headRows(writes: readonly DealWrite[]): RowsWritten {
   return {
     rows,
     statement: `insert into deal_heads (deal_id, revision, last_activity_at, settled_at)
-     select deal_id, revision, last_activity_at, settled_at from jsonb_populate_recordset(null::deal_heads, :rows)
+     select r.deal_id, r.revision - v.number, r.last_activity_at, r.settled_at
+     from jsonb_to_recordset(:rows) as r(deal_id uuid, version_id uuid, revision integer, last_activity_at timestamptz, settled_at timestamptz)
+     join process_versions v on v.id = r.version_id
      on conflict (deal_id) do update set revision = excluded.revision, last_activity_at = excluded.last_activity_at, settled_at = excluded.settled_at`,
   };
 }

@@ -10,3 +10,15 @@ export async function lockProcess(tx: EntityManager, process: ProcessId, purpose
   const strength = purpose === 'publish' ? 'no key update' : 'share';
   await sql(tx, `select id from processes where id = :process for ${strength}`, { process });
 }
+
+/** The lock that is shared by all who write deals of a process, by the column or parameter that has the process. */
+export const WRITERS_LOCK = (process: string): string => `hashtextextended(${process}::text, 1)`;
+
+/** Whoever writes deals waits behind a publish that waits for others: not for longer than this. */
+const PATIENCE_MS = 250;
+
+/** Waits until nobody is writing deals of a process, and holds that until the transaction ends. */
+export async function awaitWriters(tx: EntityManager, process: ProcessId): Promise<void> {
+  await sql(tx, `set local lock_timeout = ${PATIENCE_MS}`);
+  await sql(tx, `select pg_advisory_xact_lock(${WRITERS_LOCK(':process')})`, { process });
+}

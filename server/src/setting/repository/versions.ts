@@ -37,7 +37,9 @@ export async function versionsOf(
   const rows = await sql<Row<VersionView> & { process: ProcessId }>(
     connection,
     `select ${COLUMNS}, v.process_id as process, o.open_deals as "openDeals" from ${FROM}
-     cross join lateral (select count(*)::int as open_deals from deals d where d.version_id = v.id and d.status = 'open' and ${seen.condition}) o
+     cross join lateral (
+       select count(*)::int as open_deals from deals d where d.process_id = v.process_id and d.status = 'open' and ${seen.condition}
+         and (d.version_id = v.id or v.state = 'live' and d.version_id is null)) o
      where v.process_id = any(:processes::uuid[]) order by v.process_id, v.number desc`,
     { ...seen.parameters, processes: asArray(processes) },
   );

@@ -1,4 +1,4 @@
-import { DEAL_STATES } from '@ladder/core';
+import { DEAL_STATUSES } from '@ladder/core';
 import { Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useSession } from '../../client/session.ts';
@@ -57,7 +57,7 @@ function StatusChoice({ status, onChoose }: { status: string; onChoose: (status:
     <Form.Group controlId="status" className="status-pick">
       <Form.Label>Deals that are</Form.Label>
       <Form.Select size="sm" value={status} onChange={(event) => onChoose(event.target.value)}>
-        <Options of={DEAL_STATES.map((one) => ({ id: one, name: one }))} />
+        <Options of={DEAL_STATUSES.map((one) => ({ id: one, name: one }))} />
       </Form.Select>
     </Form.Group>
   );

@@ -44,10 +44,10 @@ export function JournalPanel({ deal }: { deal: DealDetail }) {
       </header>
       {deal.may.change && <Compose deal={deal} />}
       {groupByStay(visible).map(({ stage, entries: group }) => (
-        <section key={group[0]?.seq}>
+        <section key={keyOf(group[0])}>
           <StageHead stage={stage} deal={deal} />
           {group.map((entry) => (
-            <Entry key={entry.seq} entry={entry} deal={deal.id} />
+            <Entry key={keyOf(entry)} entry={entry} deal={deal.id} />
           ))}
         </section>
       ))}
@@ -55,6 +55,9 @@ export function JournalPanel({ deal }: { deal: DealDetail }) {
     </aside>
   );
 }
+
+/** A deal's own entries and its process's are numbered apart. */
+const keyOf = (entry: JournalEntry | undefined): string => `${entry?.of} ${entry?.seq}`;
 
 interface Written {
   readonly kind: ActivityKind;

@@ -4,10 +4,17 @@ import { countOf } from '../../parts/format.ts';
 import { useWork } from './useWork.ts';
 import { useCancelWorkMutation, type Work } from './workApi.ts';
 
-const WORDS: Readonly<Record<Work['kind'], { readonly title: string; readonly unit: string }>> = {
+interface Words {
+  readonly title: string;
+  readonly unit: string;
+  /** What is done once it cannot be stopped any more. */
+  readonly after?: string;
+}
+
+const WORDS: Readonly<Record<Work['kind'], Words>> = {
   import: { title: 'Importing', unit: 'row' },
   take_back: { title: 'Taking back', unit: 'deal' },
-  publish: { title: 'Publishing', unit: 'deal' },
+  publish: { title: 'Publishing', unit: 'deal', after: 'The new version is live. Deals are judged by it' },
   house_rules: { title: 'Changing house rules', unit: 'deal' },
   rate: { title: 'Setting a rate', unit: 'deal' },
 };
@@ -16,15 +23,15 @@ const WORDS: Readonly<Record<Work['kind'], { readonly title: string; readonly un
 export function WorkProgress({ work }: { work: Work | null }) {
   const [cancel, { error, isLoading }] = useCancelWorkMutation();
   if (work?.state !== 'running') return null;
-  const { title, unit } = WORDS[work.kind];
+  const { title, unit, after } = WORDS[work.kind];
   const { done, total } = work;
-  const isStopping = isLoading || work.cancel !== 'may';
+  const isStopping = isLoading || work.cancel === 'asked';
   return (
     <div className="work-progress">
       <p role="status">
         {isStopping
           ? 'Stopping; nothing of it is kept.'
-          : `${title}: ${done.toLocaleString('en-GB')} of ${countOf(total ?? 0, unit)}.`}{' '}
+          : `${(work.cancel === 'over' && after) || title}: ${done.toLocaleString('en-GB')} of ${countOf(total ?? 0, unit)}.`}{' '}
         <span className="muted">You can leave this page; it goes on.</span>
       </p>
       <div className="d-flex align-items-center gap-3">
@@ -33,9 +40,11 @@ export function WorkProgress({ work }: { work: Work | null }) {
           now={total ? (done / total) * 100 : 0}
           aria-label={`${title}, ${unit}s done`}
         />
-        <Button variant="outline-secondary" size="sm" disabled={isStopping} onClick={() => cancel(work.id)}>
-          Stop
-        </Button>
+        {work.cancel !== 'over' && (
+          <Button variant="outline-secondary" size="sm" disabled={isStopping} onClick={() => cancel(work.id)}>
+            Stop
+          </Button>
+        )}
       </div>
       <ErrorNotice error={error} />
     </div>

@@ -5,7 +5,6 @@ import { changedParts, type DealWrite, listOf, ms, type RowsWritten, type Stored
 const COLUMNS = {
   from: ms('from_at'),
   to: ms('to_at'),
-  version: 'version_id',
   status: 'status',
   stage: 'stage_id',
   enteredAt: ms('entered_at'),
@@ -24,14 +23,10 @@ const COLUMNS = {
 /** Another server's clock may be behind by less than this: so long it finds what was so by then among what is not past. */
 const CLOCKS_DIFFER_MS = 60_000;
 
-const VERSIONS = `left join lateral (
-  select json_agg(json_build_object('version', version_id, 'from', ${ms('since')}) order by since) as list
-  from (select version_id, min(from_at) as since from deal_states where deal_id = d.id group by version_id) followed) versions on true`;
-
 /** What ended before the present stay began no command changes any more, but for voiding, which leaves nothing. */
 export const statesStored: StoredPart<'states'> = {
-  select: { states: 'states.list', versions: 'versions.list' },
-  from: `${listOf('states', COLUMNS, 'deal_states where deal_id = d.id and to_at > d.entered_at', 'from_at')} ${VERSIONS}`,
+  select: { states: 'states.list' },
+  from: listOf('states', COLUMNS, 'deal_states where deal_id = d.id and to_at > d.entered_at', 'from_at'),
   read: ({ states }) => ({ states: states.map((one) => ({ ...one, to: Number(one.to) })) }),
   writes: (writes) => {
     const rows = changedParts(writes, ({ states }) => states).map(({ deal, part }) => ({
@@ -55,7 +50,6 @@ export const statesStored: StoredPart<'states'> = {
 const stateRow = (state: DealState) => ({
   from_at: iso(state.from),
   to_at: iso(state.to),
-  version_id: state.version,
   owner_id: state.owner,
   team_id: state.team,
   entered_at: iso(state.enteredAt),
@@ -73,7 +67,6 @@ const stateRow = (state: DealState) => ({
 
 const REVISED = [
   'to_at',
-  'version_id',
   'owner_id',
   'team_id',
   'entered_at',

@@ -1,0 +1,311 @@
+import { expectedFindings, type ProcessDocument, standsAt, USUAL_OUTCOMES, type VersionId } from '@ladder/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { retried } from '../db/transactions.ts';
+import { loadDeals } from '../deals/repository/loadDeals.ts';
+import { verifyJournal } from '../journal/verify.ts';
+import type { WorkInHand } from '../longWork/workKind.ts';
+import { loadSettings } from '../setting/repository/settings.ts';
+import type { Client } from '../testing/client.ts';
+import { DAY } from '../testing/movableClock.ts';
+import { seededNumbers } from '../testing/seededNumbers.ts';
+import { asOwner } from '../testing/testDatabase.ts';
+import {
+  DOCUMENT,
+  filled,
+  PEOPLE,
+  publishFirst,
+  saveAndPublish,
+  stage,
+  startTestServer,
+  type TestServer,
+} from '../testing/testServer.ts';
+import { publishWork } from './publish.ts';
+
+/* A publish is one event of the process: deals follow, and those alone are written that it brings something. */
+
+const next = seededNumbers(23);
+const oneOf = <T>(list: readonly T[]): T => list[next(list.length)] as T;
+const STAGES = ['a', 'b', 'c', 'd'];
+const BARE = STAGES.map((id) => stage(id, `Stage ${id}`));
+const documentOf = (
+  name: string,
+  stages: ProcessDocument['stages'] = BARE,
+  more: Partial<ProcessDocument> = {},
+): ProcessDocument =>
+  ({ ...DOCUMENT, name, skips: 'flag', stages, outcomes: USUAL_OUTCOMES.deal, ...more }) as ProcessDocument;
+const changed = (place: number, more: object): ProcessDocument['stages'] =>
+  BARE.map((one, index) => (index === place ? { ...one, ...more } : one));
+
+let test: TestServer;
+let maren: Client;
+beforeAll(async () => {
+  test = await startTestServer();
+  maren = await test.as('maren');
+});
+afterAll(() => test.stop());
+
+const begin = async (process: string, values: object = {}): Promise<string> =>
+  (await maren.post('/deals', { process, name: 'Deal', values }, 201)).body.id;
+const dealOf = async (id: string) => (await maren.get(`/deals/${id}`)).body;
+async function move(id: string, to: string, more: object = {}): Promise<void> {
+  const { revision } = await dealOf(id);
+  await maren.send(
+    'POST',
+    `/deals/${id}/moves`,
+    { target: { to: 'stage', stage: to }, revision, text: 'x', ...more },
+    0,
+  );
+}
+async function publish(process: string, document: ProcessDocument, more: object = {}): Promise<void> {
+  await maren.post(`/processes/${process}/draft`, undefined, 201);
+  await saveAndPublish(maren, process, document, more);
+}
+/** What writing a deal leaves on its rows. */
+const written = async (process: string) =>
+  (
+    await asOwner(
+      test.database,
+      `select d.id, d.xmin, h.xmin as head, (select max(s.xmin::text) from deal_states s where s.deal_id = d.id) as state, h.journal_count
+       from deals d join deal_heads h on h.deal_id = d.id where d.process_id = $1 order by d.id`,
+      [process],
+    )
+  ).rows;
+
+describe('a publish', () => {
+  it('of words writes no deal; each follows, and counts it as a change', async () => {
+    const process = await publishFirst(maren, documentOf('Words'));
+    const ids = [await begin(process), await begin(process)];
+    const [before, first] = [await written(process), await dealOf(ids[0] ?? '')];
+    test.clock.pass(DAY);
+    maren = await test.as('maren');
+    await publish(process, documentOf('Words', changed(1, { purpose: 'Another word', chance: 77, name: 'Second' })));
+    expect(await written(process)).toEqual(before);
+    const after = await dealOf(ids[0] ?? '');
+    expect(after.version.number).toBe(2);
+    expect(after.revision).toBeGreaterThan(first.revision);
+  });
+
+  it('of one gate writes those deals alone that have come so far and fail it', async () => {
+    const process = await publishFirst(maren, documentOf('One gate'));
+    const [early, late, good] = [await begin(process), await begin(process), await begin(process, { area: 5 })];
+    for (const id of [late, good]) await move(id, 'b');
+    const before = await written(process);
+    test.clock.pass(DAY);
+    maren = await test.as('maren');
+    await publish(process, documentOf('One gate', changed(1, { enter: [filled('r', 'area')] })));
+    const after = await written(process);
+    const differ = after.filter((row, place) => row.head !== before[place]?.head).map(({ id }) => id);
+    expect(differ).toEqual([late]);
+    expect((await dealOf(late)).standing).toBe('held');
+    expect((await dealOf(early)).standing).toBe('clear');
+  });
+
+  it('reaches a deal that was refused where it has not been yet, and one that passed over it', async () => {
+    const asks = (level: 'hold' | 'flag') => changed(1, { enter: [filled('r', 'area', level)] });
+    const process = await publishFirst(maren, documentOf('Refused', asks('hold')));
+    const [refused, over] = [await begin(process), await begin(process)];
+    await move(refused, 'b');
+    await move(over, 'c');
+    expect((await dealOf(refused)).standing).toBe('held');
+    const owed = async () =>
+      (await dealOf(over)).findings.map(({ key, level }: { key: string; level: string }) => [key, level]);
+    expect(await owed()).toContainEqual([expect.stringContaining('r'), 'flag']);
+    test.clock.pass(DAY);
+    maren = await test.as('maren');
+    await publish(process, documentOf('Refused', BARE));
+    expect((await dealOf(refused)).standing).toBe('clear');
+    expect(await owed()).not.toContainEqual([expect.stringContaining('r'), 'flag']);
+  });
+
+  it('of words takes along who stayed behind before', async () => {
+    const process = await publishFirst(maren, documentOf('Behind'));
+    const id = await begin(process);
+    await publish(process, documentOf('Behind', changed(0, { purpose: 'One' })), { deals: 'stay' });
+    expect((await dealOf(id)).version.number).toBe(1);
+    await publish(process, documentOf('Behind', changed(0, { purpose: 'Two' })));
+    expect((await dealOf(id)).version.number).toBe(3);
+  });
+
+  it('stands in each deal’s journal in its place, and in a chain of the process', async () => {
+    const process = await publishFirst(maren, documentOf('Told'));
+    const id = await begin(process);
+    const pause = async () => {
+      test.clock.pass(DAY);
+      maren = await test.as('maren');
+    };
+    await pause();
+    await publish(process, documentOf('Told', changed(0, { purpose: 'One' })));
+    await pause();
+    await maren.post(`/deals/${id}/activities`, { kind: 'note', text: 'Between' }, 201);
+    await pause();
+    await publish(process, documentOf('Told', changed(0, { purpose: 'Two' })), { deals: 'stay' });
+    const later = await begin(process);
+    const told = async (of: string, limit = 50) => (await maren.get(`/deals/${of}/journal?limit=${limit}`)).body;
+    const kinds = async (of: string) => (await told(of)).items.map(({ kind }: { kind: string }) => kind);
+    expect(await kinds(id)).toEqual(['activity', 'version_changed', 'created']);
+    expect(await kinds(later)).toEqual(['created']);
+    const first = await told(id, 1);
+    expect(first.items.map(({ kind }: { kind: string }) => kind)).toEqual(['activity']);
+    const { body: second } = await maren.get(`/deals/${id}/journal?limit=1&after=${first.next}`);
+    expect(second.items.map(({ kind, of }: { kind: string; of: string }) => [kind, of])).toEqual([
+      ['version_changed', 'process'],
+      ['created', 'deal'],
+    ]);
+    expect((await verifyJournal(test.server.context.dataSource)).broken).toBeNull();
+    await asOwner(
+      test.database,
+      `update process_events set body = jsonb_set(body, '{deals}', '"move_over"') where process_id = $1 and seq = 3`,
+      [process],
+    );
+    expect((await verifyJournal(test.server.context.dataSource)).broken).toEqual({
+      what: 'publish changed',
+      process,
+      event: 3,
+    });
+    await asOwner(test.database, 'delete from process_events where process_id = $1 and seq = 3', [process]);
+    expect((await verifyJournal(test.server.context.dataSource)).broken).toEqual({
+      what: 'publish missing',
+      process,
+      event: 3,
+    });
+    await asOwner(test.database, 'delete from process_events where process_id = $1', [process]);
+  });
+});
+
+/** A publish in hand of someone who can be made to stop. */
+function inHand(process: string, version: string, seen: number, stopsAfter: number): WorkInHand<never, never> {
+  const { dataSource } = test.server.context;
+  let steps = 0;
+  return {
+    id: '',
+    subject: process as never,
+    by: PEOPLE.maren?.id ?? '',
+    request: { deals: 'move_over', graceDays: 0, transfers: {}, version: version as VersionId, seen } as never,
+    now: test.clock.now(),
+    progress: async () => undefined,
+    bind: async () => undefined,
+    apart: async (step) => {
+      if (steps++ === stopsAfter) throw new Error('The server went');
+      return retried(dataSource, step);
+    },
+  };
+}
+
+describe('a server that goes in the middle of a publish', () => {
+  it('leaves the version live, deals that are worked on judged by it, and the rest to be gone on with', async () => {
+    const process = await publishFirst(maren, documentOf('Cut off'));
+    const ids = [await begin(process), await begin(process)];
+    await maren.post(`/processes/${process}/draft`, undefined, 201);
+    const { body: draft } = await maren.get(`/processes/${process}/draft`);
+    const { body: saved } = await maren.send(
+      'PUT',
+      `/processes/${process}/draft`,
+      { document: documentOf('Cut off', changed(0, { enter: [filled('r', 'area')] })) },
+      200,
+      { 'If-Match': `"${draft.revision}"` },
+    );
+    const run = (stopsAfter: number) =>
+      test.server.context.dataSource.transaction((tx) =>
+        publishWork.run(tx, inHand(process, draft.version, saved.revision, stopsAfter)),
+      );
+    await expect(run(1)).rejects.toThrow('The server went');
+    expect((await dealOf(ids[0] ?? '')).version.number).toBe(2);
+    const edit = { changes: [{ field: 'crop', saw: null, value: 'herbs' }] };
+    expect((await maren.send('PATCH', `/deals/${ids[0]}`, edit, 200)).body.standing).toBe('held');
+    expect((await dealOf(ids[1] ?? '')).standing).toBe('clear');
+    expect(await run(9)).toBe(2);
+    expect((await dealOf(ids[1] ?? '')).standing).toBe('held');
+    const { rows } = await asOwner(
+      test.database,
+      'select count(*)::int as events from process_events where process_id = $1',
+      [process],
+    );
+    expect(rows[0].events).toBe(2);
+  });
+});
+
+describe('a random book through random publishes', () => {
+  const documents: readonly ((name: string) => ProcessDocument)[] = [
+    (name) => documentOf(name, changed(0, { enter: [filled('r', 'area')] })),
+    (name) => documentOf(name, changed(1, { enter: [filled('s', 'crop')], idleDays: 3 })),
+    (name) => documentOf(name, changed(1, { enter: [filled('s', 'crop', 'flag')], leave: [filled('t', 'area')] })),
+    (name) =>
+      documentOf(
+        name,
+        changed(2, { checklist: [{ id: 'i', text: 'Called', need: 'must', level: 'hold', afterReturn: 'keep' }] }),
+      ),
+    (name) => documentOf(name, changed(2, { purpose: 'Only words', chance: 5 })),
+    (name) => documentOf(name, changed(3, { enter: [filled('u', 'area')] }), { skips: 'hold' }),
+    (name) =>
+      documentOf(name, BARE, {
+        outcomes: USUAL_OUTCOMES.deal.map((one) => ({ ...one, requirements: [filled(`o-${one.id}`, 'area')] })),
+      }),
+    (name) => documentOf(name, [...BARE, stage('e', 'Stage e')]),
+    (name) => documentOf(name, BARE.slice(1)),
+  ];
+
+  it('has the findings of judging each deal afresh, by the version that it follows', async () => {
+    const process = await publishFirst(maren, documentOf('Random'));
+    await maren.patch(`/processes/${process}`, {
+      houseRules: { past_target: 'flag', idle: 'flag', close_date_past: 'off', no_next_action: 'off' },
+    });
+    const ids: string[] = [];
+    for (let round = 0; round < 14; round++) {
+      for (let place = 0; place < 2; place++)
+        ids.push(await begin(process, oneOf([{}, { area: 3 }, { crop: 'herbs' }])));
+      for (let step = 0; step < 6; step++) await work(oneOf(ids));
+      test.clock.pass(next(4) * DAY + 1);
+      maren = await test.as('maren');
+      const transfers = Object.fromEntries(STAGES.map((id) => [id, 'b']));
+      await publish(process, oneOf([...documents, ...documents.slice(0, 5), ...documents.slice(0, 5)])('Random'), {
+        graceDays: next(3),
+        deals: oneOf(['move_over', 'move_over', 'stay']),
+        transfers,
+      });
+      await compareAll(process);
+    }
+  });
+
+  async function work(id: string): Promise<void> {
+    await oneOf([
+      () => move(id, oneOf(STAGES), { mode: oneOf(['ask', 'force']) }),
+      () => maren.send('POST', `/deals/${id}/activities`, { kind: 'call', text: 'x' }, 0),
+      async () => {
+        const { values } = await dealOf(id);
+        await maren.send(
+          'PATCH',
+          `/deals/${id}`,
+          { changes: [{ field: 'area', saw: values.area ?? null, value: oneOf([null, 4]) }] },
+          0,
+        );
+      },
+    ])();
+  }
+
+  async function compareAll(process: string): Promise<void> {
+    const { dataSource } = test.server.context;
+    const { rows } = await asOwner(test.database, `select id from deals where process_id = $1 and status = 'open'`, [
+      process,
+    ]);
+    const deals = await loadDeals(
+      dataSource,
+      rows.map(({ id }) => id),
+    );
+    const settings = await loadSettings(
+      dataSource,
+      deals.map(({ version }) => version),
+    );
+    for (const deal of deals) {
+      const setting = settings.get(deal.version);
+      if (!setting) throw new Error('No setting');
+      for (const at of [0, DAY, 4 * DAY].map((later) => test.clock.now() + later)) {
+        const inForce = (findings: typeof deal.findings) =>
+          findings
+            .filter((finding) => standsAt(finding, at))
+            .map(({ key, level, kind }) => `${key} ${level} ${kind}`)
+            .sort();
+        expect(inForce(deal.findings)).toEqual(inForce([...expectedFindings(deal, setting, at).findings]));
+      }
+    }
+  }
+});
