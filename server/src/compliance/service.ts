@@ -22,11 +22,10 @@ import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { loadNames } from '../deals/repository/names.ts';
 import { openBook } from '../deals/repository/openBook.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { getProcess } from '../processes/service.ts';
+import { getMeasured, type MeasuredProcess } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
-import { nameOfVersion } from '../setting/repository/versions.ts';
 import {
   countFindings,
   countStandings,
@@ -55,20 +54,20 @@ export async function getCompliance(
 ): Promise<Summary> {
   const now = context.clock.now();
   return inTransaction(context, async (tx) => {
-    const detail = await getProcess(tx, person, process);
+    const detail = await getMeasured(tx, person, process);
     const { timeZone, currency } = await organisation(tx);
     const scope = openBook(person, process, filter, now);
     const [standings, findings] = [await countStandings(tx, scope, currency), await countFindings(tx, scope)];
     const names = await stageNames(
       tx,
       process,
-      detail.live?.document.stages ?? [],
+      detail.live?.stages ?? [],
       standings.map(({ stage }) => stage),
     );
     const held = standings.filter(({ standing }) => standing === 'held');
     return {
       process: { id: process, name: detail.name },
-      version: detail.live && nameOfVersion(detail.live.version),
+      version: detail.live?.version ?? null,
       today: localDay(now, timeZone),
       currency,
       stages: names.map(({ id, name }) => ({
@@ -110,7 +109,7 @@ function countsOf(standings: readonly StandingCount[], findings: readonly Findin
 const ALWAYS_SHOWN: readonly FindingKind[] = ['criterion', 'field', 'checklist', 'skipped'];
 
 /** The kinds that this process can have, or has. */
-function kindsShown(detail: Awaited<ReturnType<typeof getProcess>>, findings: readonly FindingCount[]): FindingKind[] {
+function kindsShown(detail: MeasuredProcess, findings: readonly FindingCount[]): FindingKind[] {
   const rules = Object.entries(detail.houseRules)
     .filter(([, level]) => level !== 'off')
     .map(([rule]) => rule);
@@ -134,7 +133,7 @@ export async function listFindings(
 ): Promise<unknown> {
   const now = context.clock.now();
   return inTransaction(context, async (tx) => {
-    await getProcess(tx, person, process);
+    await getMeasured(tx, person, process);
     const limit = query.limit ?? DEFAULT_LIMIT;
     const keys = await findingKeys(tx, openBook(person, process, query, now), {
       ...query,

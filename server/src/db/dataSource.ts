@@ -1,11 +1,13 @@
 import { DataSource } from 'typeorm';
 import { entities } from './entities/index.ts';
+import { KeepingClient } from './keepingClient.ts';
 import { migrations } from './migrations/index.ts';
 import { SnakeCase } from './namingStrategy.ts';
 
 /**
  * A pool on the database. Every session computes in UTC; local days are computed by core. Just-in-time compilation is
- * off: for queries that take a millisecond it took up to a second.
+ * off: for queries that take a millisecond it took up to a second. Nor is a query shared out to several processes, for
+ * others want their turn.
  */
 export function createDataSource(url: string, poolSize = 10, lockTimeoutMs = 5_000): DataSource {
   return new DataSource({
@@ -17,6 +19,9 @@ export function createDataSource(url: string, poolSize = 10, lockTimeoutMs = 5_0
     migrationsTransactionMode: 'each',
     poolSize,
     connectTimeoutMS: 10_000,
-    extra: { options: `-c timezone=UTC -c lock_timeout=${lockTimeoutMs} -c jit=off` },
+    extra: {
+      Client: KeepingClient,
+      options: `-c timezone=UTC -c lock_timeout=${lockTimeoutMs} -c jit=off -c max_parallel_workers_per_gather=0`,
+    },
   });
 }

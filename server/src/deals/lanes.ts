@@ -19,6 +19,7 @@ import { calendarOf } from '../setting/repository/settings.ts';
 import { versionName } from '../setting/repository/versions.ts';
 import { type DealCard, toCards } from './cards.ts';
 import {
+  countOpen,
   type EndedRow,
   endedThisMonth,
   findGroups,
@@ -47,7 +48,7 @@ export async function getLanes(
   return inTransaction(context, async (tx) => {
     const { timeZone, currency } = await organisation(tx);
     const today = localDay(now, timeZone);
-    const live = await liveProcess(tx, person, process, now);
+    const live = await liveProcess(tx, process);
     const scope = openBook(person, process, query, now);
     const groups = await findGroups(tx, scope, { today, currency, digits: await minorDigitsInUse(tx) });
     const used = [...new Set(groups.map(({ stage }) => stage))];
@@ -58,6 +59,7 @@ export async function getLanes(
     const lanes = stages.map((stage) => toLane(stage, groups, cards, calendar));
     const others = await otherStages(tx, process, groups, stages, cards, calendar);
     const all = [...lanes, ...others];
+    const isNarrowed = Object.values(query).some((value) => value !== undefined);
     const sum = (part: (lane: Lane) => number): number => all.reduce((total, lane) => total + part(lane), 0);
     return {
       process: { id: process, name: live.name },
@@ -67,7 +69,7 @@ export async function getLanes(
       stages: lanes,
       otherStages: others,
       openDeals: sum(({ count }) => count),
-      allOpenDeals: live.all_open,
+      allOpenDeals: isNarrowed ? await countOpen(tx, openBook(person, process, {}, now)) : sum(({ count }) => count),
       minor: sum(({ minor }) => minor),
       weightedMinor: sum((lane) => lane.weightedMinor),
       held: sum(({ held }) => held),

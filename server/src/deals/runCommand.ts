@@ -15,8 +15,8 @@ import { maySee, requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
 import { notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { type KnownSetting, loadSetting } from '../setting/repository/settings.ts';
-import { loadDeals, lockDeals } from './repository/loadDeals.ts';
+import { type KnownSetting, settingsOf } from '../setting/repository/settings.ts';
+import { loadDeal, lockDeals } from './repository/loadDeals.ts';
 import { writeDeals } from './repository/writeDeals.ts';
 
 /** What a command on a deal works with. */
@@ -34,10 +34,12 @@ export async function openDeal<Name extends DealPartName = DealPartName>(
   names: readonly Name[] = DEAL_PART_NAMES as readonly Name[],
 ): Promise<{ deal: DealWith<Name>; setting: KnownSetting }> {
   // Whose it is stands among its values.
-  const loaded = await loadDeals<Name | 'values'>(tx, [id], [...names, 'values']);
-  const [deal] = loaded as readonly (DealWith<Name> & DealWith<'values'>)[];
-  if (!deal || !maySee(person, deal)) throw notFound('deal');
-  return { deal, setting: await loadSetting(tx, deal.version) };
+  const loaded = await loadDeal<Name | 'values'>(tx, id, [...names, 'values']);
+  const deal = loaded?.deal as (DealWith<Name> & DealWith<'values'>) | undefined;
+  if (!loaded || !deal || !maySee(person, deal)) throw notFound('deal');
+  const setting = (await settingsOf(tx, [{ version: deal.version, mark: loaded.mark }])).get(deal.version);
+  if (!setting) throw new Error(`There is no version ${deal.version}`);
+  return { deal, setting };
 }
 
 /** What a command made of a deal, and what surrounds it. */

@@ -1,4 +1,5 @@
 import type { EntityManager } from 'typeorm';
+import { kept } from '../db/keepingClient.ts';
 import { at, type Connection, sql } from '../db/sql.ts';
 import type { Reply } from './reply.ts';
 
@@ -26,17 +27,21 @@ export async function takeKey(
 ): Promise<boolean> {
   const taken = await sql(
     tx,
-    `insert into idempotency_keys as k (person_id, key, request_hash, created_at) values (:person, :key, :hash, :now)
+    kept(`insert into idempotency_keys as k (person_id, key, request_hash, created_at) values (:person, :key, :hash, :now)
      on conflict (person_id, key) do update set request_hash = excluded.request_hash, created_at = excluded.created_at, status = null, answer = null
-       where k.created_at < :before returning key`,
+       where k.created_at < :before returning key`),
     { ...scope, hash, now: at(now), before: at(now - keptMs) },
   );
   return taken.length > 0;
 }
 
 export const keepAnswer = (tx: EntityManager, scope: KeyScope, { status, body, headers }: Reply): Promise<unknown> =>
-  sql(tx, `update idempotency_keys set status = :status, answer = :answer where person_id = :person and key = :key`, {
-    ...scope,
-    status: status ?? null,
-    answer: { body, headers },
-  });
+  sql(
+    tx,
+    kept(`update idempotency_keys set status = :status, answer = :answer where person_id = :person and key = :key`),
+    {
+      ...scope,
+      status: status ?? null,
+      answer: { body, headers },
+    },
+  );

@@ -15,11 +15,10 @@ import { stageNames } from '../compliance/repository.ts';
 import { type Context, inTransaction } from '../context.ts';
 import { openBook } from '../deals/repository/openBook.ts';
 import { invalid } from '../problems/problem.ts';
-import { getProcess } from '../processes/service.ts';
+import { getMeasured } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { calendarOf } from '../setting/repository/settings.ts';
-import { nameOfVersion } from '../setting/repository/versions.ts';
 import { countMoves, countOpen, type MoveCount, type MovementQuery, type OpenCount, wonCycles } from './repository.ts';
 
 type Movement = TypeOf<typeof contract.movement>;
@@ -34,7 +33,7 @@ export async function getMovement(
   query: MovementQuery,
 ): Promise<Movement> {
   return inTransaction(context, async (tx) => {
-    const detail = await getProcess(tx, person, process);
+    const detail = await getMeasured(tx, person, process);
     const now = context.clock.now();
     const today = localDay(now, (await organisation(tx)).timeZone);
     const period = { from: query.from ?? addDays(today, -YEAR_DAYS), to: query.to ?? today };
@@ -42,7 +41,7 @@ export async function getMovement(
       throw invalid([{ pointer: '/query/from', detail: 'The period begins after it ends.' }]);
     const moves = await countMoves(tx, person, process, period, query);
     const open = await countOpen(tx, openBook(person, process, { owner: query.owner, team: query.team }, now), today);
-    const stages = detail.live?.document.stages ?? [];
+    const stages = detail.live?.stages ?? [];
     const calendar = await calendarOf(tx, process);
     const names = await stageNames(
       tx,
@@ -56,7 +55,7 @@ export async function getMovement(
     const [won, lost] = [total(moves, ({ kind }) => kind === 'won'), total(moves, ({ kind }) => kind === 'lost')];
     return {
       process: { id: process, name: detail.name },
-      version: detail.live && nameOfVersion(detail.live.version),
+      version: detail.live?.version ?? null,
       ...period,
       won,
       lost,

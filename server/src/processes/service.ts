@@ -11,6 +11,7 @@ import {
   type ProcessDocument,
   personActor,
   type Reason,
+  type Stage,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inCommand } from '../context.ts';
@@ -27,7 +28,7 @@ import type { WorkKind } from '../longWork/workKind.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { fullCatalogue } from '../setting/repository/settings.ts';
-import { versionsOf } from '../setting/repository/versions.ts';
+import { type VersionName, versionName, versionsOf } from '../setting/repository/versions.ts';
 import { insertDraft } from './draft.ts';
 import { rejudgeProcess } from './rejudgeProcess.ts';
 import { countOpenDeals, findProcesses, loadReasons, replaceReasons, seesDrafts } from './repository.ts';
@@ -89,6 +90,25 @@ export async function getProcess(connection: Connection, person: Person, id: Pro
     versions,
     live: live && content ? { version: live, ...content } : null,
     hasDraft: versions.some(({ state }) => state === 'draft'),
+  };
+}
+
+/** What measures ask of a process. */
+export interface MeasuredProcess extends Pick<Detail, 'name' | 'houseRules'> {
+  readonly live: { readonly version: VersionName; readonly stages: readonly Stage[] } | null;
+}
+
+/** A process as measures ask it: without its deals, which they count themselves. */
+export async function getMeasured(connection: Connection, person: Person, id: ProcessId): Promise<MeasuredProcess> {
+  const row = await manager(connection).getRepository(ProcessEntity).findOneBy({ id });
+  const live = await manager(connection)
+    .getRepository(ProcessVersionEntity)
+    .findOneBy({ processId: id, state: 'live' });
+  if (!row || (!live && !seesDrafts(person))) throw notFound('process');
+  return {
+    name: row.name,
+    houseRules: ruleLevels(row.houseRules),
+    live: live && { version: await versionName(connection, live.id), stages: live.document.stages },
   };
 }
 

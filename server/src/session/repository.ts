@@ -1,4 +1,5 @@
 import type { Role } from '@ladder/contract';
+import { kept } from '../db/keepingClient.ts';
 import { at, type Connection, sql } from '../db/sql.ts';
 
 export interface SessionRow {
@@ -38,9 +39,9 @@ export async function sessionByToken(
 ): Promise<SessionRow | null> {
   const [row] = await sql<SessionRow>(
     connection,
-    `select p.id, p.name, p.role, s.csrf, s.used_at as used, array(select team_id::text from team_members where person_id = p.id order by 1) as teams
+    kept(`select p.id, p.name, p.role, s.csrf, s.used_at as used, array(select team_id::text from team_members where person_id = p.id order by 1) as teams
      from sessions s join people p on p.id = s.person_id
-     where s.token_hash = :hash and s.expires_at > :now and s.used_at > :idle and p.active`,
+     where s.token_hash = :hash and s.expires_at > :now and s.used_at > :idle and p.active`),
     { hash, now: at(now), idle: at(now - idleMs) },
   );
   return row ?? null;

@@ -24,14 +24,17 @@ export interface DealStateRow {
   closeDate: string | null;
   findings: number;
   owed: number;
-  past: boolean;
+  tense: (typeof TENSES)[number];
   status: DealStatus['state'];
   standing: Standing;
   stageId: StageId;
   currency: string;
 }
 
-const NOT_PAST = '(NOT past)';
+/** Whether it was, is or will be so, as of the deal's last change. */
+export const TENSES = ['past', 'present', 'future'] as const;
+
+const NOT_PAST = "(tense <> 'past'::text)";
 
 export const DealStateEntity = new EntitySchema<DealStateRow>({
   name: 'dealState',
@@ -50,7 +53,7 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     closeDate: { type: 'date', nullable: true },
     findings: { type: 'integer' },
     owed: { type: 'integer' },
-    past: { type: 'boolean', default: false },
+    tense: { type: 'text' },
     status: { type: 'text' },
     standing: { type: 'text' },
     stageId: { type: 'text', collation: 'C' },
@@ -58,6 +61,7 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
   },
   checks: [
     { name: 'deal_states_check', expression: '(from_at < to_at)' },
+    oneOf('deal_states_tense_check', 'tense', TENSES),
     oneOf('deal_states_status_check', 'status', DEAL_STATUSES),
     oneOf('deal_states_standing_check', 'standing', STANDINGS),
   ],

@@ -1,12 +1,12 @@
 import type { ProcessId, Stage, StageId, Standing, StoredDocument, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../../access/repository.ts';
-import { asArray, at, sql } from '../../db/sql.ts';
+import { asArray, sql } from '../../db/sql.ts';
 import { notFound } from '../../problems/problem.ts';
 import type { Person } from '../../session/person.ts';
 import { LACKS_RATE, REPORTING_MINOR, REPORTING_RATES } from '../../setting/repository/rates.ts';
 import { CARD_COLUMNS, CARD_JOINS, type CardRow } from './cards.ts';
-import { PAST_TARGET, type Scope, SO_NOW } from './openBook.ts';
+import { PAST_TARGET, type Scope } from './openBook.ts';
 
 export interface GroupRow {
   readonly stage: StageId;
@@ -28,25 +28,17 @@ export interface LiveRow {
   readonly name: string;
   readonly version: VersionId | null;
   readonly document: StoredDocument | null;
-  readonly all_open: number;
   readonly reasons: readonly ReasonCount[];
 }
 
-export async function liveProcess(
-  tx: EntityManager,
-  person: Person,
-  process: ProcessId,
-  now: number,
-): Promise<LiveRow> {
-  const seen = visibleDeals(person);
+export async function liveProcess(tx: EntityManager, process: ProcessId): Promise<LiveRow> {
   const [row] = await sql<LiveRow>(
     tx,
     `select p.name, v.id as version, v.document,
-       (select count(*)::int from deal_states d where d.process_id = p.id and d.status = 'open' and ${SO_NOW} and ${seen.condition}) as all_open,
        (select coalesce(json_agg(r), '[]') from (select outcome, count(*)::int as reasons, count(*) filter (where asks_follow_up)::int as "followUpReasons"
           from process_reasons where process_id = p.id and not withdrawn group by outcome) r) as reasons
      from processes p left join process_versions v on v.process_id = p.id and v.state = 'live' where p.id = :process`,
-    { process, now: at(now), ...seen.parameters },
+    { process },
   );
   if (!row) throw notFound('process');
   return row;
@@ -96,6 +88,15 @@ export const findGroups = (
   { condition, parameters }: Scope,
   worth: { readonly today: string; readonly currency: string; readonly digits: Readonly<Record<string, number>> },
 ): Promise<GroupRow[]> => sql<GroupRow>(tx, GROUPS(condition), { ...parameters, ...worth });
+
+export async function countOpen(tx: EntityManager, { condition, parameters }: Scope): Promise<number> {
+  const [row] = await sql<{ deals: number }>(
+    tx,
+    `select count(*)::int as deals from deal_states d where ${condition}`,
+    parameters,
+  );
+  return row?.deals ?? 0;
+}
 
 /** Of each stage the cards that matter most: held ones first, then the oldest. */
 export const findLaneCards = (

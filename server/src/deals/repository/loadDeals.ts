@@ -1,8 +1,10 @@
 import type { DealId } from '@ladder/core';
 import { DEAL_PART_NAMES, type DealPartName, type DealStatus, type DealWith } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { kept } from '../../db/keepingClient.ts';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
 import { WRITERS_LOCK } from '../../setting/repository/lockProcess.ts';
+import { MARK, MARKED } from '../../setting/repository/settings.ts';
 import { followedBy, REVISION } from './followed.ts';
 import { ms } from './parts/storedPart.ts';
 import { storedParts } from './storedParts.ts';
@@ -40,8 +42,8 @@ const HEAD = {
 export async function lockDeals(tx: EntityManager, ids: readonly DealId[]): Promise<void> {
   await sql(
     tx,
-    `select h.deal_id, pg_advisory_xact_lock_shared(${WRITERS_LOCK('d.process_id')}) from deal_heads h join deals d on d.id = h.deal_id
-     where h.deal_id = any(:ids::uuid[]) order by h.deal_id for update of h`,
+    kept(`select h.deal_id, pg_advisory_xact_lock_shared(${WRITERS_LOCK('d.process_id')}) from deal_heads h join deals d on d.id = h.deal_id
+     where h.deal_id = any(:ids::uuid[]) order by h.deal_id for update of h`),
     { ids: asArray(ids) },
   );
 }
@@ -52,22 +54,47 @@ export async function loadDeals<Name extends DealPartName = DealPartName>(
   ids: readonly DealId[],
   names: readonly Name[] = DEAL_PART_NAMES as readonly Name[],
 ): Promise<readonly DealWith<Name>[]> {
-  const parts = storedParts(names);
-  const columns = Object.entries(Object.assign({}, HEAD, ...parts.map(({ select }) => select)));
-  const rows = await sql<HeadRow>(
-    connection,
-    `select ${columns.map(([name, column]) => `${column} as "${name}"`).join(', ')}
-     from deals d join deal_heads h on h.deal_id = d.id ${followedBy('d')} ${parts.map(({ from }) => from).join(' ')}
-     where d.id = any(:ids::uuid[]) order by d.id`,
-    { ids: asArray(ids) },
-  );
-  return rows.map((row) => {
-    const deal = toDeal(row);
-    return Object.assign(deal, ...parts.map(({ read }) => read?.(deal as never))) as DealWith<Name>;
-  });
+  const rows = await loadRows<HeadRow>(connection, ids, names, '', '');
+  return rows.map((row) => toDeal(row, names));
 }
 
-function toDeal({ state, closedAt, closedDay, reason, followUp, outcome, ...deal }: HeadRow): DealWith<never> {
+/** The same of one deal, with the mark of its version's setting; null where there is none. */
+export async function loadDeal<Name extends DealPartName>(
+  connection: Connection,
+  id: DealId,
+  names: readonly Name[],
+): Promise<{ readonly deal: DealWith<Name>; readonly mark: string | null } | null> {
+  const [row] = await loadRows<HeadRow & { mark: string | null }>(connection, [id], names, `${MARK} as mark, `, MARKED);
+  if (!row) return null;
+  const { mark, ...rest } = row;
+  return { deal: toDeal(rest, names), mark };
+}
+
+function loadRows<Row>(
+  connection: Connection,
+  ids: readonly DealId[],
+  names: readonly DealPartName[],
+  besides: string,
+  from: string,
+): Promise<Row[]> {
+  const parts = storedParts(names);
+  const columns = Object.entries(Object.assign({}, HEAD, ...parts.map(({ select }) => select)));
+  return sql<Row>(
+    connection,
+    kept(`select ${besides}${columns.map(([name, column]) => `${column} as "${name}"`).join(', ')}
+     from deals d join deal_heads h on h.deal_id = d.id ${followedBy('d')} ${parts.map((part) => part.from).join(' ')} ${from}
+     where d.id = any(:ids::uuid[]) order by d.id`),
+    { ids: asArray(ids) },
+  );
+}
+
+/** Makes of a row what it stands for. */
+function toDeal<Name extends DealPartName>(row: HeadRow, names: readonly Name[]): DealWith<Name> {
+  const deal = withStatus(row);
+  return Object.assign(deal, ...storedParts(names).map(({ read }) => read?.(deal as never))) as DealWith<Name>;
+}
+
+function withStatus({ state, closedAt, closedDay, reason, followUp, outcome, ...deal }: HeadRow): DealWith<never> {
   const at = closedAt ?? 0;
   if (state === 'open') return { ...deal, status: { state } };
   if (state === 'voided') return { ...deal, status: { state, at } };

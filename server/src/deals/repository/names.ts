@@ -1,5 +1,6 @@
 import type { EntityManager } from 'typeorm';
 import { visibleParties } from '../../access/repository.ts';
+import { kept } from '../../db/keepingClient.ts';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
 
@@ -14,10 +15,10 @@ export async function loadNames(
   if (ids.length === 0) return {};
   const rows = await sql<{ id: string; name: string }>(
     connection,
-    `with wanted as (select jsonb_array_elements_text(:ids::jsonb)::uuid as id)
+    kept(`with wanted as (select jsonb_array_elements_text(:ids::jsonb)::uuid as id)
      select id, name from people join wanted using (id) union all select id, name from teams join wanted using (id)
      union all select id, name from customers join wanted using (id) union all select id, name from contacts join wanted using (id)
-     union all select i.id, p.name || '’s import' from imports i join wanted using (id) join people p on p.id = i.by_id`,
+     union all select i.id, p.name || '’s import' from imports i join wanted using (id) join people p on p.id = i.by_id`),
     { ids },
   );
   return Object.fromEntries(rows.map(({ id, name }) => [id, name]));

@@ -8,8 +8,11 @@ import type { Person } from '../../session/person.ts';
  * `reviseStates` made of each deal, from when to when. Now and any past instant are the same reading.
  */
 
-/** What is so at :now. What was over by the deal's last change is in none of the indexes that lists go by. */
-export const SO_NOW = 'not d.past and d.from_at <= :now and d.to_at > :now';
+/**
+ * What is so at :now. What was over by the deal's last change is in none of the indexes that lists go by; what was so by then
+ * is so for a server too whose clock is behind.
+ */
+export const SO_NOW = `d.tense <> 'past' and (d.tense = 'present' or d.from_at <= :now) and d.to_at > :now`;
 
 /** What was so at :now, however long ago. */
 export const SO_THEN = 'd.to_at > :now and d.from_at <= :now';

@@ -1,5 +1,6 @@
 import { type Catalogue, type Deal, foldText, isClosed } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { kept } from '../../db/keepingClient.ts';
 import { sql } from '../../db/sql.ts';
 import type { DealWrite, RowsWritten } from './parts/storedPart.ts';
 import { storedParts } from './storedParts.ts';
@@ -38,7 +39,7 @@ async function writeAll(tx: EntityManager, written: readonly RowsWritten[]): Pro
     ({ statement }, place) => `part_${place} as (${statement.replaceAll(':rows', `:rows${place}`)})`,
   );
   const rows = Object.fromEntries(parts.map((part, place) => [`rows${place}`, part.rows]));
-  if (parts.length > 0) await sql(tx, `with ${statements.join(', ')} select 1`, rows);
+  if (parts.length > 0) await sql(tx, kept(`with ${statements.join(', ')} select 1`), rows);
 }
 
 /** The rows of those deals that have changed in something that stands there. */

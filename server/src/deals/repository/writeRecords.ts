@@ -9,6 +9,7 @@ import type {
   RefusalRecord,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { kept } from '../../db/keepingClient.ts';
 import { asArray, sql } from '../../db/sql.ts';
 import { newId } from '../../ids.ts';
 import { actorColumns } from './actorColumns.ts';
@@ -211,10 +212,10 @@ async function writeJournal(tx: EntityManager, entries: readonly { deal: Deal; e
   }
   await sql(
     tx,
-    `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, text_id)
+    kept(`insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, text_id)
      select deal, kind, stage, happened, recorded, by_id, by_actor, body, text_id
      from jsonb_to_recordset(:rows) as r(place integer, deal uuid, kind text, stage text, happened timestamptz, recorded timestamptz, by_id uuid, by_actor text, body jsonb, text_id uuid)
-     order by place`,
+     order by place`),
     { rows },
   );
 }

@@ -67,31 +67,47 @@ const kept = new WeakMap<DataSource, Map<VersionId, KeptSetting>>();
  * `touchOrganisation`). Null where this very transaction has written one, for it may go on to; and where there is no
  * organisation to touch.
  */
-const MARK = `case when v.xmin = own.id or p.xmin = own.id or c.xmin = own.id or o.xmin = own.id or o.xmin is null then null
-  else concat_ws(' ', v.xmin, p.xmin, c.xmin, o.xmin) end`;
-const OF_VERSION = `process_versions v join processes p on p.id = v.process_id join calendars c on c.id = p.calendar_id left join organisation o on true
+export const MARK = `case when fv.xmin = own.id or p.xmin = own.id or c.xmin = own.id or o.xmin = own.id or o.xmin is null then null
+  else concat_ws(' ', fv.xmin, p.xmin, c.xmin, o.xmin) end`;
+
+/** What the mark of a version `fv` is read from. */
+export const MARKED = `join processes p on p.id = fv.process_id join calendars c on c.id = p.calendar_id left join organisation o on true
   cross join (select pg_current_xact_id_if_assigned()::xid as id) own`;
 
-/**
- * The surroundings of every deal on these versions, by version id. They are kept by the server, and read again where any of
- * their rows was written since: looked at in the caller's own transaction, so that what is kept is never older than it.
- */
+/** A version as its mark was looked at in the caller's own transaction. */
+export interface MarkedVersion {
+  readonly version: VersionId;
+  readonly mark: string | null;
+}
+
+/** The surroundings of every deal on these versions, by version id. */
 export async function loadSettings(
   connection: Connection,
   versions: readonly VersionId[],
 ): Promise<ReadonlyMap<VersionId, KnownSetting>> {
-  const marks = await sql<{ version: VersionId; mark: string | null }>(
+  const marked = await sql<MarkedVersion>(
     connection,
-    `select v.id as version, ${MARK} as mark from ${OF_VERSION} where v.id = any(:versions::uuid[])`,
+    `select fv.id as version, ${MARK} as mark from process_versions fv ${MARKED} where fv.id = any(:versions::uuid[])`,
     { versions: asArray([...new Set(versions)]) },
   );
+  return settingsOf(connection, marked);
+}
+
+/**
+ * The same of versions whose marks were read with something else. Settings are kept by the server, and read again where any
+ * of their rows was written since: what is kept is never older than what the marks were read with.
+ */
+export async function settingsOf(
+  connection: Connection,
+  marked: readonly MarkedVersion[],
+): Promise<ReadonlyMap<VersionId, KnownSetting>> {
   const mine = keptBy(connection);
-  const stale = marks.filter(({ version, mark }) => mark === null || mine.get(version)?.mark !== mark);
+  const stale = marked.filter(({ version, mark }) => mark === null || mine.get(version)?.mark !== mark);
   const fresh = await readSettings(
     connection,
     stale.map(({ version }) => version),
   );
-  const read = marks.map(({ version }) => fresh.get(version) ?? mine.get(version));
+  const read = marked.map(({ version }) => fresh.get(version) ?? mine.get(version));
   for (const one of fresh.values()) if (one.mark !== null) keep(mine, one);
   return new Map(read.flatMap((one) => (one ? [[one.setting.version, one.setting] as const] : [])));
 }
@@ -120,16 +136,16 @@ async function readSettings(
   if (versions.length === 0) return new Map();
   const rows = await sql<SettingRow & Pick<KeptSetting, 'mark'>>(
     connection,
-    `select v.id as version, ${MARK} as mark, v.state, v.number, v.published_at, v.published_by, v.document, v.fields, p.name as process_name, p.house_rules,
+    `select fv.id as version, ${MARK} as mark, fv.state, fv.number, fv.published_at, fv.published_by, fv.document, fv.fields, p.name as process_name, p.house_rules,
        ${CALENDAR} as calendar,
        (select coalesce(json_agg(json_build_object('id', id, 'outcome', outcome, 'name', name,
           'followUp', case when asks_follow_up then 'asked' else 'not_asked' end, 'withdrawn', case when withdrawn then 'yes' else 'no' end) order by place), '[]')
-        from process_reasons where process_id = v.process_id) as reasons,
+        from process_reasons where process_id = fv.process_id) as reasons,
        o.time_zone as zone, o.currency,
        (${RATES_AS_JSON}) as rates,
        (select coalesce(json_agg(json_build_object('version', g.id, 'graceUntil', g.grace->'until', 'changed', g.grace->'changed') order by g.number), '[]')
-        from process_versions g where g.process_id = v.process_id and g.grace is not null) as publishes
-     from ${OF_VERSION} where v.id = any(:versions::uuid[])`,
+        from process_versions g where g.process_id = fv.process_id and g.grace is not null) as publishes
+     from process_versions fv ${MARKED} where fv.id = any(:versions::uuid[])`,
     { versions: asArray(versions) },
   );
   return new Map(rows.map((row) => [row.version, { mark: row.mark, setting: toSetting(row) }]));

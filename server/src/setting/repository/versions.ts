@@ -36,18 +36,18 @@ export async function versionsOf(
   const seen = visibleDeals(person);
   const rows = await sql<Row<VersionView> & { process: ProcessId }>(
     connection,
-    `select ${COLUMNS}, v.process_id as process, o.open_deals as "openDeals" from ${FROM}
-     cross join lateral (
-       select count(*)::int as open_deals from deals d where d.process_id = v.process_id and d.status = 'open' and ${seen.condition}
-         and (d.version_id = v.id or v.state = 'live' and d.version_id is null)) o
-     where v.process_id = any(:processes::uuid[]) order by v.process_id, v.number desc`,
+    `with followed as (
+       select d.process_id, d.version_id, count(*)::int as open_deals from deals d
+       where d.process_id = any(:processes::uuid[]) and d.status = 'open' and ${seen.condition} group by 1, 2
+     )
+     select ${COLUMNS}, v.process_id as process,
+       coalesce((select sum(open_deals)::int from followed f
+         where f.process_id = v.process_id and (f.version_id = v.id or v.state = 'live' and f.version_id is null)), 0) as "openDeals"
+     from ${FROM} where v.process_id = any(:processes::uuid[]) order by v.process_id, v.number desc`,
     { ...seen.parameters, processes: asArray(processes) },
   );
   return rows.map(withInstant);
 }
-
-/** A version without its deals. */
-export const nameOfVersion = ({ openDeals: _openDeals, ...name }: VersionView): VersionName => name;
 
 /** The live version of a process, and whether the process takes new deals; null where it has none. */
 export async function liveVersion(

@@ -1,4 +1,5 @@
 import type { DealState } from '@ladder/core';
+import type { DealStateRow } from '../../../db/entities/dealState.ts';
 import { iso } from '../timestamps.ts';
 import { changedParts, type DealWrite, listOf, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
 
@@ -20,9 +21,6 @@ const COLUMNS = {
   owed: 'owed',
 };
 
-/** Another server's clock may be behind by less than this: so long it finds what was so by then among what is not past. */
-const CLOCKS_DIFFER_MS = 60_000;
-
 /** What ended before the present stay began no command changes any more, but for voiding, which leaves nothing. */
 export const statesStored: StoredPart<'states'> = {
   select: { states: 'states.list' },
@@ -33,7 +31,7 @@ export const statesStored: StoredPart<'states'> = {
       deal_id: deal.id,
       process_id: deal.process,
       ...stateRow(part),
-      past: isPast(part, deal.settledAt),
+      tense: tenseOf(part, deal.settledAt),
     }));
     return [
       gone(writes),
@@ -76,14 +74,17 @@ const REVISED = [
   'close_date',
   'findings',
   'owed',
-  'past',
+  'tense',
   'status',
   'standing',
   'stage_id',
   'currency',
 ];
 
-const isPast = ({ to }: DealState, settledAt: number): boolean => to <= settledAt - CLOCKS_DIFFER_MS;
+function tenseOf({ from, to }: DealState, settledAt: number): DealStateRow['tense'] {
+  if (to <= settledAt) return 'past';
+  return from <= settledAt ? 'present' : 'future';
+}
 
 /** States that no longer begin when they did; of a deal that was voided all that were. */
 function gone(writes: readonly DealWrite[]): RowsWritten {
@@ -100,19 +101,18 @@ function gone(writes: readonly DealWrite[]): RowsWritten {
   };
 }
 
-/** States that stay as they were, and that it was too early to call past when they ended. */
+/** States that stay as they were, while time went on. */
 function passed(writes: readonly DealWrite[]): RowsWritten {
   const rows = writes.flatMap(({ before, change: { deal } }) =>
     (before?.states ?? [])
-      .filter(
-        (state) =>
-          isPast(state, deal.settledAt) && !isPast(state, before?.settledAt ?? 0) && deal.states.includes(state),
-      )
-      .map(({ from }) => ({ deal_id: deal.id, from_at: iso(from) })),
+      .filter((state) => deal.states.includes(state))
+      .map((state) => ({ state, was: tenseOf(state, before?.settledAt ?? 0), tense: tenseOf(state, deal.settledAt) }))
+      .filter(({ was, tense }) => was !== tense)
+      .map(({ state, tense }) => ({ deal_id: deal.id, from_at: iso(state.from), tense })),
   );
   return {
     rows,
-    statement: `update deal_states s set past = true from jsonb_populate_recordset(null::deal_states, :rows) g
+    statement: `update deal_states s set tense = g.tense from jsonb_populate_recordset(null::deal_states, :rows) g
      where s.deal_id = g.deal_id and s.from_at = g.from_at`,
   };
 }

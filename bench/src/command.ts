@@ -1,0 +1,156 @@
+import { randomUUID } from 'node:crypto';
+import { DEMO_PASSWORD } from '@ladder/contract';
+import { ADMINISTRATOR } from '@ladder/demo/company/people.ts';
+import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
+import { type BenchBook, startBenchCluster } from './book/benchBook.ts';
+import { Caller } from './load/caller.ts';
+import { type Served, serveBare, serveOurs } from './load/processes.ts';
+
+/*
+ * Edits, moves and deal pages a second with eight clients, beside a bare handler that writes the rows of one edit in six
+ * round trips and reads one, in turns on the same database, at two sizes of the book.
+ */
+
+const SIZES = [10_000, 100_000];
+const CLIENTS = 8;
+const DEALS_A_CLIENT = 40;
+const ROUNDS = 4;
+const SECONDS = 4;
+
+/** A deal as a client knows it. */
+interface Known {
+  readonly id: string;
+  revision: number;
+  stage: string;
+  energy: number | null;
+}
+type Press = (caller: Caller, deal: Known, turn: number) => Promise<void>;
+
+const OURS: Readonly<Record<string, Press>> = {
+  edit: async (caller, deal, turn) => {
+    const change = { field: 'energy_use', saw: deal.energy, value: turn % 2_000 };
+    await must(caller, 'PATCH', `/api/v1/deals/${deal.id}`, { changes: [change] });
+    deal.energy = turn % 2_000;
+  },
+  move: async (caller, deal) => {
+    const { document } = await versionOf(caller);
+    const place = document.stages.findIndex(({ id }) => id === deal.stage);
+    const stage = document.stages[place === 0 ? 1 : place - 1]?.id ?? '';
+    const body = { target: { to: 'stage', stage }, revision: deal.revision, mode: 'force', text: 'So it was' };
+    const answer = await must(caller, 'POST', `/api/v1/deals/${deal.id}/moves`, body);
+    deal.stage = stage;
+    deal.revision = Number(/"revision":(\d+)/.exec(answer)?.[1]);
+  },
+  page: async (caller, { id }) => void (await must(caller, 'GET', `/api/v1/deals/${id}`)),
+};
+const BARE: Readonly<Record<string, Press>> = {
+  edit: async (caller, { id }, turn) =>
+    void (await must(caller, 'PATCH', `/deals/${id}`, { field: 'energy_use', value: turn % 2_000 })),
+  page: async (caller, { id }) => void (await must(caller, 'GET', `/deals/${id}`)),
+};
+
+let known: Promise<{ document: { stages: { id: string }[] } }> | null = null;
+const versionOf = (caller: Caller) => {
+  known ??= caller
+    .read<{ live: { document: { stages: { id: string }[] } } }>(`/api/v1/processes/${PROCESS_IDS.newBuild}`)
+    .then(({ live }) => live);
+  return known;
+};
+
+async function must(caller: Caller, method: string, path: string, body?: unknown): Promise<string> {
+  const key: Record<string, string> = method === 'GET' ? {} : { 'Idempotency-Key': randomUUID() };
+  const { status, text } = await caller.ask(method, path, body, key);
+  if (status !== 200) throw new Error(`${method} ${path} answered ${status}: ${text.slice(0, 300)}`);
+  return text;
+}
+
+/** Presses a second, each client on deals of its own. */
+async function rate(callers: readonly Caller[], deals: readonly Known[], press: Press): Promise<number> {
+  const began = performance.now();
+  let presses = 0;
+  const client = async (caller: Caller, place: number): Promise<void> => {
+    const own = deals.slice(place * DEALS_A_CLIENT, (place + 1) * DEALS_A_CLIENT);
+    for (let turn = 1; performance.now() - began < SECONDS * 1_000; turn++) {
+      const deal = own[turn % own.length];
+      if (deal) await press(caller, deal, presses++ + 1);
+    }
+  };
+  await Promise.all(callers.map(client));
+  return presses / ((performance.now() - began) / 1_000);
+}
+
+async function signedIn(url: string): Promise<readonly Caller[]> {
+  const callers = Array.from({ length: CLIENTS }, () => new Caller(url));
+  for (const caller of callers) await caller.signIn(ADMINISTRATOR.email, DEMO_PASSWORD);
+  return callers;
+}
+
+async function pickDeals(caller: Caller): Promise<readonly Known[]> {
+  const deals: Known[] = [];
+  for (let next: string | null = ''; next !== null && deals.length < CLIENTS * DEALS_A_CLIENT; ) {
+    const page: { items: { id: string }[]; next: string | null } = await caller.read(
+      `/api/v1/deals?process=${PROCESS_IDS.newBuild}&limit=100${next ? `&after=${next}` : ''}`,
+    );
+    for (const { id } of page.items) {
+      const deal = await caller.read<{ revision: number; stage: string; values: { energy_use?: number } }>(
+        `/api/v1/deals/${id}`,
+      );
+      deals.push({ id, revision: deal.revision, stage: deal.stage, energy: deal.values.energy_use ?? null });
+    }
+    next = page.next;
+  }
+  return deals;
+}
+
+const median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
+
+/** Rates of everything, in turns, so that what disturbs one disturbs all. */
+async function measureBook(book: BenchBook): Promise<ReadonlyMap<string, number>> {
+  const [own, other]: readonly Served[] = [await serveOurs(book.serverUrl), await serveBare(book.ownerUrl)];
+  const [callers, bareCallers] = [
+    await signedIn(own?.url ?? ''),
+    Array.from({ length: CLIENTS }, () => new Caller(other?.url ?? '')),
+  ];
+  const deals = await pickDeals(callers[0] as Caller);
+  const contenders = [
+    ...Object.entries(OURS).map(([name, press]) => [name, callers, press] as const),
+    ...Object.entries(BARE).map(([name, press]) => [`bare ${name}`, bareCallers, press] as const),
+  ];
+  const rates = new Map(contenders.map(([name]) => [name, [] as number[]]));
+  for (let round = 0; round <= ROUNDS; round++)
+    for (const [name, asking, press] of contenders) {
+      const measured = await rate(asking, deals, press);
+      if (round > 0) rates.get(name)?.push(measured);
+      // The bare handler writes values that our clients have not seen.
+      for (const deal of deals)
+        deal.energy = name === 'bare edit' ? await energyOf(callers[0] as Caller, deal.id) : deal.energy;
+    }
+  for (const caller of [...callers, ...bareCallers]) caller.close();
+  await own?.stop();
+  await other?.stop();
+  return new Map([...rates].map(([name, list]) => [name, median(list)]));
+}
+
+const energyOf = async (caller: Caller, id: string): Promise<number | null> =>
+  (await caller.read<{ values: { energy_use?: number } }>(`/api/v1/deals/${id}`)).values.energy_use ?? null;
+
+const cluster = await startBenchCluster();
+try {
+  const small = await measureBook(await cluster.copyOf(SIZES[0] ?? 0));
+  const large = await measureBook(await cluster.copyOf(SIZES[1] ?? 0));
+  for (const name of Object.keys(OURS)) {
+    const other = name === 'page' ? 'bare page' : 'bare edit';
+    for (const [size, rates] of [
+      [SIZES[0], small],
+      [SIZES[1], large],
+    ] as const)
+      console.log(
+        `command ${name} at ${size} ${((rates.get(name) ?? 0) / (rates.get(other) ?? 1)).toFixed(2)} of the rate of ${other} (ours ${rates.get(name)?.toFixed(0)}, other ${rates.get(other)?.toFixed(0)} a second)`,
+      );
+    console.log(
+      `command ${name} costs ${((small.get(name) ?? 0) / (large.get(name) ?? 1)).toFixed(2)} times as much in the large book`,
+    );
+  }
+} finally {
+  await cluster.stop();
+}

@@ -1,0 +1,37 @@
+/** Something to be timed. */
+export interface Timing {
+  readonly name: string;
+  readonly run: () => Promise<unknown>;
+}
+
+/** Median seconds of each, one run of each after the other, so that what disturbs one disturbs all; the first is not counted. */
+export async function inTurns(timings: readonly Timing[], runs = 5): Promise<ReadonlyMap<string, number>> {
+  const times = new Map(timings.map(({ name }) => [name, [] as number[]]));
+  for (let turn = 0; turn <= runs; turn++)
+    for (const { name, run } of timings) {
+      const seconds = await secondsOf(run);
+      if (turn > 0) times.get(name)?.push(seconds);
+    }
+  return new Map([...times].map(([name, list]) => [name, median(list)]));
+}
+
+export async function secondsOf(run: () => Promise<unknown>): Promise<number> {
+  const began = performance.now();
+  await run();
+  return (performance.now() - began) / 1_000;
+}
+
+export const median = (list: readonly number[]): number =>
+  [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
+
+/** Prints how each of ours compares with another: `BENCH NAME RATIO times OTHER (…)`. */
+export function tellRatios(bench: string, times: ReadonlyMap<string, number>, other: string): void {
+  const base = times.get(other) ?? 0;
+  for (const [name, seconds] of times)
+    if (name !== other)
+      console.log(
+        `${bench} ${name} ${(seconds / base).toFixed(2)} times ${other} (${milliseconds(seconds)} and ${milliseconds(base)})`,
+      );
+}
+
+const milliseconds = (seconds: number): string => `${(seconds * 1_000).toFixed(seconds < 0.1 ? 1 : 0)} ms`;

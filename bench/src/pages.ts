@@ -1,0 +1,64 @@
+import { DEMO_PASSWORD } from '@ladder/contract';
+import { ADMINISTRATOR } from '@ladder/demo/company/people.ts';
+import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
+import { SO_THEN } from '@ladder/server/deals/repository/openBook.ts';
+import pg from 'pg';
+import { type BenchBook, BOOK_DAY, startBenchCluster } from './book/benchBook.ts';
+import { Caller } from './load/caller.ts';
+import { inTurns, tellRatios } from './load/inTurns.ts';
+import { serveOurs } from './load/processes.ts';
+
+/*
+ * Pages of a book, whole as they are asked over HTTP, beside the plainest statement over the same deals by the best index
+ * for it; and the reduction that they stand on, as of now and as of a past day.
+ */
+
+const SIZES = [10_000, 100_000];
+const PROCESS = PROCESS_IDS.newBuild;
+const PLAIN = `select stage_id, count(*), sum(value_minor) from deals where process_id = '${PROCESS}' and status = 'open' group by 1`;
+const ONE_ROW = 'select * from deals where id = $1';
+const NINETY_DAYS = 90 * 86_400_000;
+
+const reduction = `select stage_id, standing, count(*), sum(value_minor) from deal_states d where d.process_id = '${PROCESS}' and d.status = 'open' and ${SO_THEN.replaceAll(':now', '$1')} group by 1, 2`;
+
+async function measureBook(book: BenchBook): Promise<void> {
+  const client = new pg.Client({ connectionString: book.ownerUrl, options: '-c jit=off' });
+  await client.connect();
+  await client.query(`create index plain on deals (process_id, stage_id) include (value_minor) where status = 'open'`);
+  await client.query('vacuum analyze');
+  const server = await serveOurs(book.serverUrl);
+  const caller = new Caller(server.url);
+  await caller.signIn(ADMINISTRATOR.email, DEMO_PASSWORD);
+  const { items } = await caller.read<{ items: { id: string }[] }>(`/api/v1/deals?process=${PROCESS}&limit=1`);
+  const deal = items[0]?.id ?? '';
+  const read = (path: string) => () => caller.read(`/api/v1${path}`);
+  const pages = await inTurns([
+    { name: 'plain', run: () => client.query(PLAIN) },
+    { name: 'lanes', run: read(`/processes/${PROCESS}/lanes`) },
+    { name: 'compliance', run: read(`/processes/${PROCESS}/compliance`) },
+    { name: 'movement', run: read(`/processes/${PROCESS}/movement`) },
+    { name: 'reduction now', run: () => client.query(reduction, [new Date()]) },
+    { name: 'reduction ninety days ago', run: () => client.query(reduction, [new Date(BOOK_DAY - NINETY_DAYS)]) },
+  ]);
+  tellRatios(`pages at ${book.openDeals}`, pages, 'plain');
+  const row = await inTurns([
+    { name: 'one row', run: () => client.query(ONE_ROW, [deal]) },
+    { name: 'deal', run: read(`/deals/${deal}`) },
+    { name: 'table', run: read(`/deals?process=${PROCESS}&limit=50`) },
+    { name: 'held', run: read(`/deals?process=${PROCESS}&limit=50&standing=held`) },
+    { name: 'found, rare', run: read(`/deals?process=${PROCESS}&limit=50&find=zzyzx`) },
+    { name: 'found, common', run: read(`/deals?process=${PROCESS}&limit=50&find=glass`) },
+    { name: 'health', run: read('/health') },
+  ]);
+  tellRatios(`pages at ${book.openDeals}`, row, 'one row');
+  caller.close();
+  await server.stop();
+  await client.end();
+}
+
+const cluster = await startBenchCluster();
+try {
+  for (const size of SIZES) await measureBook(await cluster.copyOf(size));
+} finally {
+  await cluster.stop();
+}
