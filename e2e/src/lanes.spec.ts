@@ -52,6 +52,27 @@ test('the keyboard carries a deal to another rung, puts it back, and lets go of 
   await expect(page.getByRole('heading', { level: 1, name: 'Carried deal' })).toBeVisible();
 });
 
+test('a deal that is opened from a lane shows at once what the lane knew of it', async ({ page }) => {
+  await signIn(page, 'Priya Nandan');
+  await page.goto('/deals');
+  const card = page.locator('a.deal-card').first();
+  const [name, href] = [await card.locator('b').textContent(), await card.getAttribute('href')];
+  let send: () => void = () => undefined;
+  const isSent = new Promise<void>((resolve) => {
+    send = resolve;
+  });
+  await page.route(`**/api/v1${href}`, async (route) => {
+    await isSent;
+    await route.continue();
+  });
+  await card.click();
+  await expect(page.getByRole('heading', { level: 1, name: name ?? 'no name' })).toBeVisible();
+  await expect(page.locator('.deal-facts')).toContainText('Priya Nandan');
+  await expect(page.getByRole('heading', { name: 'Journal' })).toHaveCount(0);
+  send();
+  await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
+});
+
 test('Enter on a card opens its deal', async ({ page }) => {
   await signIn(page, 'Priya Nandan');
   await page.goto('/deals');

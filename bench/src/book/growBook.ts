@@ -16,7 +16,8 @@ export interface Copies {
 /** Copies each deal so many times. Needs a connection of the role that owns the tables; nobody else may be writing. */
 export async function growBook(client: pg.Client, { open, others }: Copies): Promise<void> {
   await client.query('begin');
-  // What is copied was checked when it was lived; neither it nor the chain is looked at again row by row.
+  // What is copied was checked when it was lived; neither it nor the chain is looked at again row by row, nor taken for new
+  // by checkpoints.
   await client.query('set local session_replication_role = replica');
   await client.query(COPY_ID);
   await client.query(
@@ -91,6 +92,6 @@ async function copyJournal(client: pg.Client): Promise<void> {
       [seq],
     );
   await client.query(
-    'update deal_heads h set journal_count = c.seq, journal_hash = c.hash from chains c where c.new_id = h.deal_id',
+    'update deal_heads h set journal_count = c.seq, journal_hash = c.hash, checked_count = c.seq from chains c where c.new_id = h.deal_id',
   );
 }

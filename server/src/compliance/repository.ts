@@ -29,7 +29,8 @@ export async function countStandings(tx: EntityManager, scope: Scope, currency: 
 export async function countStaying(tx: EntityManager, scope: Scope): Promise<number> {
   const [row] = await sql<{ deals: number }>(
     tx,
-    `select count(*)::int as deals from deals w join deal_states d on d.deal_id = w.id where w.status = 'open' and w.version_id is not null and ${scope.condition}`,
+    `with staying as materialized (select id from deals where status = 'open' and version_id is not null)
+     select count(*)::int as deals from staying join deal_states d on d.deal_id = staying.id where ${scope.condition}`,
     scope.parameters,
   );
   return row?.deals ?? 0;

@@ -24,17 +24,15 @@ export interface DealStateRow {
   closeDate: string | null;
   findings: number;
   owed: number;
-  tense: (typeof TENSES)[number];
+  /** From when on lists show it: at once where it was so by the deal's last change, never again where it was over by then. */
+  shownFrom: Date | number;
   status: DealStatus['state'];
   standing: Standing;
   stageId: StageId;
   currency: string;
 }
 
-/** Whether it was, is or will be so, as of the deal's last change. */
-export const TENSES = ['past', 'present', 'future'] as const;
-
-const NOT_PAST = "(tense <> 'past'::text)";
+const SHOWN = "(shown_from < 'infinity'::timestamp with time zone)";
 
 export const DealStateEntity = new EntitySchema<DealStateRow>({
   name: 'dealState',
@@ -53,7 +51,7 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     closeDate: { type: 'date', nullable: true },
     findings: { type: 'integer' },
     owed: { type: 'integer' },
-    tense: { type: 'text' },
+    shownFrom: { type: 'timestamptz' },
     status: { type: 'text' },
     standing: { type: 'text' },
     stageId: { type: 'text', collation: 'C' },
@@ -61,7 +59,6 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
   },
   checks: [
     { name: 'deal_states_check', expression: '(from_at < to_at)' },
-    oneOf('deal_states_tense_check', 'tense', TENSES),
     oneOf('deal_states_status_check', 'status', DEAL_STATUSES),
     oneOf('deal_states_standing_check', 'standing', STANDINGS),
   ],
@@ -69,11 +66,17 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     { name: 'deal_states_deal_id_fkey', target: 'deal', columnNames: ['dealId'], referencedColumnNames: ['id'] },
   ],
   indices: [
-    { name: 'deal_states_by_age', columns: ['processId', 'status', 'enteredAt', 'dealId'], where: NOT_PAST },
+    { name: 'deal_states_by_age', columns: ['processId', 'status', 'enteredAt', 'dealId'], where: SHOWN },
     { name: 'deal_states_by_end', columns: ['processId', 'toAt', 'fromAt'] },
-    { name: 'deal_states_by_owner', columns: ['ownerId', 'status', 'enteredAt', 'dealId'], where: NOT_PAST },
+    { name: 'deal_states_by_owner', columns: ['ownerId', 'status', 'enteredAt', 'dealId'], where: SHOWN },
     { name: 'deal_states_by_stage', synchronize: false },
-    { name: 'deal_states_by_status', columns: ['status', 'enteredAt', 'dealId'], where: NOT_PAST },
-    { name: 'deal_states_by_team', columns: ['teamId', 'status', 'enteredAt', 'dealId'], where: NOT_PAST },
+    {
+      name: 'deal_states_by_standing',
+      columns: ['processId', 'standing', 'enteredAt', 'dealId'],
+      where: "((shown_from < 'infinity'::timestamp with time zone) AND (status = 'open'::text))",
+    },
+    { name: 'deal_states_shown', columns: ['processId', 'status', 'shownFrom', 'toAt'], where: SHOWN },
+    { name: 'deal_states_by_status', columns: ['status', 'enteredAt', 'dealId'], where: SHOWN },
+    { name: 'deal_states_by_team', columns: ['teamId', 'status', 'enteredAt', 'dealId'], where: SHOWN },
   ],
 });

@@ -20,7 +20,7 @@ create table deal_states (
   deal_id uuid not null references deals, from_at timestamptz not null, to_at timestamptz not null default 'infinity',
   process_id uuid not null, owner_id uuid, team_id uuid, entered_at timestamptz not null, value_minor bigint,
   entered_day date not null, move_on_day date, close_date date, findings integer not null, owed integer not null,
-  tense text not null check (tense in ('past', 'present', 'future')), status text not null check (status in ('open', 'won', 'lost', 'voided')), standing text not null check (standing in ('clear', 'flagged', 'held')),
+  shown_from timestamptz not null, status text not null check (status in ('open', 'won', 'lost', 'voided')), standing text not null check (standing in ('clear', 'flagged', 'held')),
   stage_id text collate "C" not null, currency char(3) not null, primary key (deal_id, from_at), check (from_at < to_at)
 );
 `;
@@ -46,11 +46,11 @@ with begun as (
   where t.turn >= case when d.status = 'voided' then d.closed_at else b.begin_at end
 )
 insert into deal_states (deal_id, from_at, to_at, process_id, owner_id, team_id, entered_at, value_minor, entered_day, move_on_day,
-  close_date, findings, owed, tense, status, standing, stage_id, currency)
+  close_date, findings, owed, shown_from, status, standing, stage_id, currency)
 select p.deal_id, p.turn, p.next_turn, d.process_id, (pg_temp.aspect_at(d.id, 'owner', p.turn) #>> '{}')::uuid, (pg_temp.aspect_at(d.id, 'team', p.turn) #>> '{}')::uuid, v.entered_at,
   (pg_temp.aspect_at(d.id, 'value', p.turn)->>'minor')::bigint, v.entered_day, v.move_on_day,
   (pg_temp.aspect_at(d.id, 'close_date', p.turn) #>> '{}')::date, f.findings, f.owed,
-  case when p.next_turn <= h.settled_at then 'past' when p.turn <= h.settled_at then 'present' else 'future' end,
+  case when p.next_turn <= h.settled_at then 'infinity' when p.turn <= h.settled_at then '-infinity' else p.turn end,
   case when d.status = 'voided' then 'voided' when v.left_at is null or p.turn < v.left_at then 'open' else d.status end, f.standing, v.stage_id,
   coalesce(pg_temp.aspect_at(d.id, 'value', p.turn)->>'currency', d.currency)
 from pieces p join deals d on d.id = p.deal_id join deal_heads h on h.deal_id = p.deal_id
@@ -63,11 +63,13 @@ cross join lateral (
 `;
 
 const INDEXES = `
-create index deal_states_by_age on deal_states (process_id, status, entered_at, deal_id) where tense <> 'past';
-create index deal_states_by_stage on deal_states (process_id, stage_id, (standing = 'held') desc, entered_day, deal_id) where tense <> 'past' and status = 'open';
-create index deal_states_by_team on deal_states (team_id, status, entered_at, deal_id) where tense <> 'past';
-create index deal_states_by_owner on deal_states (owner_id, status, entered_at, deal_id) where tense <> 'past';
-create index deal_states_by_status on deal_states (status, entered_at, deal_id) where tense <> 'past';
+create index deal_states_by_age on deal_states (process_id, status, entered_at, deal_id) where shown_from < 'infinity';
+create index deal_states_by_stage on deal_states (process_id, stage_id, (standing = 'held') desc, entered_day, deal_id) where shown_from < 'infinity' and status = 'open';
+create index deal_states_by_team on deal_states (team_id, status, entered_at, deal_id) where shown_from < 'infinity';
+create index deal_states_by_owner on deal_states (owner_id, status, entered_at, deal_id) where shown_from < 'infinity';
+create index deal_states_by_status on deal_states (status, entered_at, deal_id) where shown_from < 'infinity';
+create index deal_states_by_standing on deal_states (process_id, standing, entered_at, deal_id) where shown_from < 'infinity' and status = 'open';
+create index deal_states_shown on deal_states (process_id, status, shown_from, to_at) where shown_from < 'infinity';
 create index deal_states_by_end on deal_states (process_id, to_at, from_at);
 drop index deals_by_age;
 drop index deals_by_team;

@@ -64,12 +64,14 @@ export async function findCards(
   const [scope, found] = [narrowed(person, query), await findWords(tx, query.find)];
   return sql<CardRow & { entered_at: string }>(
     tx,
-    `select ${CARD_COLUMNS}, d.entered_at::text from deal_states d ${CARD_JOINS}
-     where d.status = :status and ${SO_NOW} and ${scope.condition} and ${found.condition}
-       and (:process::uuid is null or d.process_id = :process::uuid) and (:stage::text is null or d.stage_id = :stage::text)
-       and (:ageFrom::int is null or d.entered_day <= :today::date - :ageFrom::int) and (:ageTo::int is null or d.entered_day >= :today::date - :ageTo::int)
-       and (:lastAt::timestamptz is null or (d.entered_at, d.deal_id) > (:lastAt::timestamptz, :lastId::uuid))
-     order by d.entered_at, d.deal_id limit :limit`,
+    `select ${CARD_COLUMNS}, d.entered_at::text from (
+       select d.* from deal_states d ${found.from}
+       where d.status = :status and ${SO_NOW} and ${scope.condition} and ${found.condition}
+         and (:process::uuid is null or d.process_id = :process::uuid) and (:stage::text is null or d.stage_id = :stage::text)
+         and (:ageFrom::int is null or d.entered_day <= :today::date - :ageFrom::int) and (:ageTo::int is null or d.entered_day >= :today::date - :ageTo::int)
+         and (:lastAt::timestamptz is null or (d.entered_at, d.deal_id) > (:lastAt::timestamptz, :lastId::uuid))
+       order by d.entered_at, d.deal_id limit :limit
+     ) d ${CARD_JOINS} order by d.entered_at, d.deal_id`,
     {
       ...scope.parameters,
       ...found.parameters,
@@ -90,8 +92,8 @@ export async function findCards(
 /** Words that no more deals have are looked up; commoner ones are soon met while the list is gone through in its order. */
 const RARE = 1_000;
 
-async function findWords(tx: EntityManager, find: string | undefined): Promise<Scope> {
-  if (!find) return { condition: 'true', parameters: {} };
+async function findWords(tx: EntityManager, find: string | undefined): Promise<Scope & { readonly from: string }> {
+  if (!find) return { from: '', condition: 'true', parameters: {} };
   const words = likeText(find);
   const rows = await sql<{ id: DealId }>(
     tx,
@@ -101,7 +103,15 @@ async function findWords(tx: EntityManager, find: string | undefined): Promise<S
      ) found`,
     { words, most: RARE + 1 },
   );
-  return rows.length > RARE
-    ? { condition: '(w.name_fold like :words or cu.name_fold like :words)', parameters: { words } }
-    : { condition: 'd.deal_id = any(:found::uuid[])', parameters: { found: asArray(rows.map(({ id }) => id)) } };
+  if (rows.length <= RARE)
+    return {
+      from: '',
+      condition: 'd.deal_id = any(:found::uuid[])',
+      parameters: { found: asArray(rows.map(({ id }) => id)) },
+    };
+  return {
+    from: 'join deals w on w.id = d.deal_id left join customers cu on cu.id = w.customer_id',
+    condition: '(w.name_fold like :words or cu.name_fold like :words)',
+    parameters: { words },
+  };
 }

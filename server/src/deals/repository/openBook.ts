@@ -9,10 +9,10 @@ import type { Person } from '../../session/person.ts';
  */
 
 /**
- * What is so at :now. What was over by the deal's last change is in none of the indexes that lists go by; what was so by then
- * is so for a server too whose clock is behind.
+ * What is so at :now. What was over by the deal's last change is never shown, and in none of the indexes that lists go by;
+ * what was so by then is shown by a server too whose clock is behind.
  */
-export const SO_NOW = `d.tense <> 'past' and (d.tense = 'present' or d.from_at <= :now) and d.to_at > :now`;
+export const SO_NOW = `d.shown_from <= :now and d.shown_from < 'infinity' and d.to_at > :now`;
 
 /** What was so at :now, however long ago. */
 export const SO_THEN = 'd.to_at > :now and d.from_at <= :now';

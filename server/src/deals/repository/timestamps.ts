@@ -1,3 +1,6 @@
-/** An instant as PostgreSQL reads it from JSON; what never ends is infinity. */
-export const iso = (at: number | null): string | null =>
-  at === null ? null : at === Number.POSITIVE_INFINITY ? 'infinity' : new Date(at).toISOString();
+/** An instant as PostgreSQL reads it from JSON; what never ends, or has no beginning, is infinity there too. */
+export function iso(at: number | null): string | null {
+  if (at === null) return null;
+  if (Number.isFinite(at)) return new Date(at).toISOString();
+  return at > 0 ? 'infinity' : '-infinity';
+}

@@ -4,12 +4,12 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { shortDay, shortValue } from '../../parts/format.ts';
-import { Loading } from '../../parts/Loading.tsx';
 import { StandingBadge } from '../../parts/StandingBadge.tsx';
 import { Checklist } from './Checklist.tsx';
 import { ClimbLadder } from './ClimbLadder.tsx';
 import { ClosedNotice } from './ClosedNotice.tsx';
 import { DealActions } from './DealActions.tsx';
+import { DealGlimpse } from './DealGlimpse.tsx';
 import { type DealDetail, useGetDealQuery, usePreviewMoveQuery } from './dealsApi.ts';
 import { FieldsPanel } from './FieldsPanel.tsx';
 import { GatePanel } from './GatePanel.tsx';
@@ -21,7 +21,7 @@ export function DealPage() {
   const { deal: id = '' } = useParams();
   const { currentData: deal, error } = useGetDealQuery(id);
   if (deal) return <OpenedDeal key={deal.id} deal={deal} />;
-  if (!error) return <Loading />;
+  if (!error) return <DealGlimpse id={id} />;
   return (
     <div className="page-body">
       <ErrorNotice error={error} />

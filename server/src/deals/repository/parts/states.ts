@@ -1,5 +1,4 @@
 import type { DealState } from '@ladder/core';
-import type { DealStateRow } from '../../../db/entities/dealState.ts';
 import { iso } from '../timestamps.ts';
 import { changedParts, type DealWrite, listOf, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
 
@@ -31,7 +30,7 @@ export const statesStored: StoredPart<'states'> = {
       deal_id: deal.id,
       process_id: deal.process,
       ...stateRow(part),
-      tense: tenseOf(part, deal.settledAt),
+      shown_from: iso(shownFrom(part, deal.settledAt)),
     }));
     return [
       gone(writes),
@@ -74,16 +73,17 @@ const REVISED = [
   'close_date',
   'findings',
   'owed',
-  'tense',
+  'shown_from',
   'status',
   'standing',
   'stage_id',
   'currency',
 ];
 
-function tenseOf({ from, to }: DealState, settledAt: number): DealStateRow['tense'] {
-  if (to <= settledAt) return 'past';
-  return from <= settledAt ? 'present' : 'future';
+/** From when on lists show a state, as of the deal's last change. */
+function shownFrom({ from, to }: DealState, settledAt: number): number {
+  if (to <= settledAt) return Number.POSITIVE_INFINITY;
+  return from <= settledAt ? Number.NEGATIVE_INFINITY : from;
 }
 
 /** States that no longer begin when they did; of a deal that was voided all that were. */
@@ -106,13 +106,16 @@ function passed(writes: readonly DealWrite[]): RowsWritten {
   const rows = writes.flatMap(({ before, change: { deal } }) =>
     (before?.states ?? [])
       .filter((state) => deal.states.includes(state))
-      .map((state) => ({ state, was: tenseOf(state, before?.settledAt ?? 0), tense: tenseOf(state, deal.settledAt) }))
-      .filter(({ was, tense }) => was !== tense)
-      .map(({ state, tense }) => ({ deal_id: deal.id, from_at: iso(state.from), tense })),
+      .filter((state) => shownFrom(state, before?.settledAt ?? 0) !== shownFrom(state, deal.settledAt))
+      .map((state) => ({
+        deal_id: deal.id,
+        from_at: iso(state.from),
+        shown_from: iso(shownFrom(state, deal.settledAt)),
+      })),
   );
   return {
     rows,
-    statement: `update deal_states s set tense = g.tense from jsonb_populate_recordset(null::deal_states, :rows) g
+    statement: `update deal_states s set shown_from = g.shown_from from jsonb_populate_recordset(null::deal_states, :rows) g
      where s.deal_id = g.deal_id and s.from_at = g.from_at`,
   };
 }

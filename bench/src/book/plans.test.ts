@@ -1,0 +1,157 @@
+import { DEMO_PASSWORD, readBookPart, writeBookPart } from '@ladder/contract';
+import { ADMINISTRATOR, PEOPLE, TEAMS } from '@ladder/demo/company/people.ts';
+import { demoBook, PROCESS_IDS } from '@ladder/demo/demoBook.ts';
+import { loadBook } from '@ladder/server/book/loadBook.ts';
+import { createDataSource } from '@ladder/server/db/dataSource.ts';
+import { type RunningServer, startServer } from '@ladder/server/server.ts';
+import { Client } from '@ladder/server/testing/client.ts';
+import { movableClock } from '@ladder/server/testing/movableClock.ts';
+import { createTestDatabase, type TestDatabase } from '@ladder/server/testing/testDatabase.ts';
+import { testConfig } from '@ladder/server/testing/testServer.ts';
+import pg from 'pg';
+import type { Logger } from 'typeorm';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { growBook } from './growBook.ts';
+
+/*
+ * What is asked for one deal or one page reads no more than that, however large the book: every statement that a press
+ * sends is explained as it runs, over a book in which reading a table would show.
+ */
+
+const NOW = Date.UTC(2026, 10, 26, 9);
+const PROCESS = PROCESS_IDS.newBuild;
+/** Tables that grow with the book. */
+const GROWING = [
+  'deals',
+  'deal_heads',
+  'deal_states',
+  'findings',
+  'visits',
+  'moves',
+  'journal',
+  'journal_texts',
+  'activities',
+  'ticks',
+  'refusals',
+  'deal_stays',
+];
+/** A page of fifty, each with a few dozen rows of its own, is well below; the smallest of these tables is far above. */
+const MOST_ROWS = 1_500;
+
+let database: TestDatabase;
+let server: RunningServer;
+let owner: pg.Client;
+let maren: Client;
+let deal: { id: string; revision: number; values: Record<string, unknown> };
+const sent: { text: string; values: unknown[] }[] = [];
+
+function* parts() {
+  for (const part of demoBook(NOW, { deals: 150 })) yield readBookPart(writeBookPart(part));
+}
+
+beforeAll(async () => {
+  database = await createTestDatabase();
+  const source = await createDataSource(database.serverUrl, 1).initialize();
+  await loadBook(source, parts());
+  await source.destroy();
+  owner = new pg.Client({
+    connectionString: database.ownerUrl,
+    options: '-c jit=off -c max_parallel_workers_per_gather=0',
+  });
+  await owner.connect();
+  await growBook(owner, { open: 200, others: 20 });
+  server = await startServer(testConfig(database), movableClock(NOW));
+  for (const pool of [server.context.dataSource, server.context.commands])
+    pool.setOptions({ logging: true, logger: listening() });
+  maren = await Client.signIn(server.url, ADMINISTRATOR.email, DEMO_PASSWORD);
+  const { body } = await maren.get(`/deals?process=${PROCESS}&limit=1`);
+  deal = (await maren.get(`/deals/${body.items[0].id}`)).body;
+});
+afterAll(async () => {
+  await server.stop();
+  await owner.end();
+  await database.drop();
+});
+
+function listening(): Logger {
+  const nothing = (): void => undefined;
+  return {
+    logQuery: (text, values) => void sent.push({ text, values: Array.isArray(values) ? values : [] }),
+    logQueryError: nothing,
+    logQuerySlow: nothing,
+    logSchemaBuild: nothing,
+    logMigration: nothing,
+    log: nothing,
+  };
+}
+
+interface Plan {
+  readonly 'Relation Name'?: string;
+  readonly 'Index Name'?: string;
+  readonly 'Node Type': string;
+  readonly 'Actual Rows': number;
+  readonly 'Actual Loops': number;
+  readonly 'Rows Removed by Filter'?: number;
+  readonly 'Rows Removed by Index Recheck'?: number;
+  readonly Plans?: readonly Plan[];
+}
+
+const nodes = (plan: Plan): readonly Plan[] => [plan, ...(plan.Plans ?? []).flatMap(nodes)];
+
+/** Where a statement reads more of a growing table than a page of it. */
+async function heavyReads({ text, values }: { text: string; values: unknown[] }): Promise<readonly string[]> {
+  if (!/^\s*(\/\*.*?\*\/)?\s*(select|with|insert|update|delete)/i.test(text)) return [];
+  await owner.query('begin');
+  try {
+    const { rows } = await owner.query(`explain (analyze, format json) ${text}`, values);
+    const plan: Plan = rows[0]['QUERY PLAN'][0].Plan;
+    return nodes(plan).flatMap((node) => {
+      const table = node['Relation Name'];
+      const removed = (node['Rows Removed by Filter'] ?? 0) + (node['Rows Removed by Index Recheck'] ?? 0);
+      const read = (node['Actual Rows'] + removed) * node['Actual Loops'];
+      return table && GROWING.includes(table) && read > MOST_ROWS
+        ? [`${read} rows of ${table} by ${node['Index Name'] ?? node['Node Type']}`]
+        : [];
+    });
+  } finally {
+    await owner.query('rollback');
+  }
+}
+
+const edit = (field: string, value: unknown) => ({ changes: [{ field, saw: deal.values[field] ?? null, value }] });
+const PRESSES: readonly (readonly [string, () => Promise<unknown>])[] = [
+  ['the page of a deal', () => maren.get(`/deals/${deal.id}`)],
+  ['its journal', () => maren.get(`/deals/${deal.id}/journal`)],
+  ['an edit', () => maren.patch(`/deals/${deal.id}`, edit('energy_use', 12))],
+  ['a note', () => maren.post(`/deals/${deal.id}/activities`, { kind: 'note', text: 'Said' }, 201)],
+  [
+    'a move, whatever its answer',
+    () =>
+      maren.send(
+        'POST',
+        `/deals/${deal.id}/moves`,
+        { target: { to: 'outcome', outcome: 'lost' }, revision: deal.revision },
+        0,
+      ),
+  ],
+  ['a page of the table', () => maren.get(`/deals?process=${PROCESS}&limit=50`)],
+  ['a page of those that won', () => maren.get(`/deals?process=${PROCESS}&status=won&limit=50`)],
+  ['a page of a team', () => maren.get(`/deals?process=${PROCESS}&team=${TEAMS[0]?.id}&limit=50`)],
+  ['a page of an owner', () => maren.get(`/deals?owner=${PEOPLE[2]?.id}&limit=50`)],
+  ['a page of all processes', () => maren.get('/deals?limit=50')],
+  ['a word that no deal has', () => maren.get(`/deals?process=${PROCESS}&find=zzyzxq&limit=50`)],
+];
+
+it.each(PRESSES)('%s reads no more than it shows', async (_name, press) => {
+  sent.length = 0;
+  await press();
+  expect(sent.length).toBeGreaterThan(1);
+  const heavy: string[] = [];
+  for (const statement of [...sent]) heavy.push(...(await heavyReads(statement)));
+  expect(heavy).toEqual([]);
+});
+
+it('a statement that has no index would be found', async () => {
+  const whole = { text: 'select * from deals where currency = $1', values: ['XXX'] };
+  expect(await heavyReads(whole)).toHaveLength(1);
+});
