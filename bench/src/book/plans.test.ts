@@ -38,6 +38,8 @@ const GROWING = [
 /** A page of fifty, each with a few dozen rows of its own, is well below; the smallest of these tables is far above. */
 const MOST_ROWS = 1_500;
 
+const UNIQUE_VIOLATION = '23505';
+
 let database: TestDatabase;
 let server: RunningServer;
 let owner: pg.Client;
@@ -113,6 +115,10 @@ async function heavyReads({ text, values }: { text: string; values: unknown[] })
         ? [`${read} rows of ${table} by ${node['Index Name'] ?? node['Node Type']}`]
         : [];
     });
+  } catch (error) {
+    // What made a row under an id of its own has made it: it looked for nothing.
+    if (error instanceof pg.DatabaseError && error.code === UNIQUE_VIOLATION) return [];
+    throw error;
   } finally {
     await owner.query('rollback');
   }
