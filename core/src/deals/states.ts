@@ -9,8 +9,8 @@ import { isClosed } from './status.ts';
 
 /*
  * What is asked of a deal at any instant comes from three places: where it stood from its stays, how it stood from its
- * findings, and all else from what was so of it then. A move that is taken back is gone from the past too (S11); nothing
- * else about the past changes.
+ * findings, and all else from what was so of it then. A move that is taken back is gone from the past too (S11), and so is
+ * idleness that a call written down late has ended; nothing else about the past changes.
  */
 
 /**
@@ -30,14 +30,21 @@ const voidedState = (deal: Deal, at: Instant): readonly DealState[] =>
 /** Every instant at which something asked of the deal may turn, the beginning first. */
 function turns(deal: Deal, at: Instant): readonly Instant[] {
   const begin = deal.states[0]?.from ?? Math.min(at, deal.visits[0]?.enteredAt ?? at);
-  const all = [
-    at,
-    ...deal.states.map(({ from }) => from),
-    ...stays(deal).flatMap(({ enteredAt, left }) => [enteredAt, left?.at ?? begin]),
-    ...deal.findings.flatMap(({ openedAt, closedAt }) => [openedAt, closedAt]),
-  ];
-  const later = all.filter((instant) => instant > begin && instant < OPEN_ENDED);
-  return [begin, ...new Set(later.sort((a, b) => a - b))];
+  const later = new Set<Instant>();
+  const add = (instant: Instant): void => {
+    if (instant > begin && instant < OPEN_ENDED) later.add(instant);
+  };
+  add(at);
+  for (const { from } of deal.states) add(from);
+  for (const { enteredAt, left } of stays(deal)) {
+    add(enteredAt);
+    if (left) add(left.at);
+  }
+  for (const { openedAt, closedAt } of deal.findings) {
+    add(openedAt);
+    add(closedAt);
+  }
+  return [begin, ...[...later].sort((a, b) => a - b)];
 }
 
 const stays = ({ visits }: Deal): readonly Visit[] => visits.filter(({ takenBack }) => takenBack === 'no');
@@ -88,17 +95,33 @@ function standingOf({ findings }: Deal, instant: Instant): Pick<StateAsked, 'sta
   };
 }
 
+const ASKED = [
+  'status',
+  'stage',
+  'enteredAt',
+  'enteredDay',
+  'moveOnDay',
+  'owner',
+  'team',
+  'value',
+  'currency',
+  'closeDate',
+  'standing',
+  'findings',
+  'owed',
+] as const satisfies readonly (keyof StateAsked)[];
+
 /** Neighbours that say the same are one. */
 function joined(pieces: readonly DealState[]): readonly DealState[] {
   const list: DealState[] = [];
   for (const piece of pieces) {
     const last = list.at(-1);
-    if (last && isSame({ ...last, from: piece.from, to: piece.to }, piece))
-      list[list.length - 1] = { ...last, to: piece.to };
+    if (last && saysSame(last, piece)) list[list.length - 1] = { ...last, to: piece.to };
     else list.push(piece);
   }
   return list;
 }
 
-const isSame = (a: DealState, b: DealState): boolean =>
-  (Object.keys(b) as (keyof DealState)[]).every((property) => a[property] === b[property]);
+const isSame = (a: DealState, b: DealState): boolean => a.from === b.from && a.to === b.to && saysSame(a, b);
+
+const saysSame = (a: DealState, b: DealState): boolean => ASKED.every((property) => a[property] === b[property]);

@@ -28,11 +28,14 @@ export async function* openDealBatches(
   }
 }
 
-/* Whoever stays on an older version is concerned by every publish that moves deals over. */
+/*
+ * Whoever stays on an older version is concerned by every publish that moves deals over. The moves are asked for one by one
+ * (a limit keeps PostgreSQL from gathering those of all deals first), for a batch is found long before its last deal.
+ */
 const REACHED: Readonly<Record<PublishReach['reach'], string>> = {
   none: 'd.version_id is not null',
-  stages: `(d.version_id is not null or d.attempt is not null or d.stage_id = any(:stages::text[]) or exists (
-    select from moves m where m.deal_id = d.id and (m.from_stage = any(:stages::text[]) or m.to_stage = any(:stages::text[]) or m.over_stages && :stages::text[])))`,
+  stages: `(d.version_id is not null or d.attempt is not null or d.stage_id = any(:stages::text[]) or (
+    select true from moves m where m.deal_id = d.id and (m.from_stage = any(:stages::text[]) or m.to_stage = any(:stages::text[]) or m.over_stages && :stages::text[]) limit 1))`,
   all: 'true',
 };
 

@@ -20,10 +20,19 @@ const COLUMNS = {
   owed: 'owed',
 };
 
-/** What ended before the present stay began no command changes any more, but for voiding, which leaves nothing. */
+/**
+ * What ended before the present stay began no command changes any more, but for a call written down late, which ends
+ * idleness of any time, and for voiding, which leaves nothing.
+ */
 export const statesStored: StoredPart<'states'> = {
   select: { states: 'states.list' },
-  from: listOf('states', COLUMNS, 'deal_states where deal_id = d.id and to_at > d.entered_at', 'from_at'),
+  from: listOf(
+    'states',
+    COLUMNS,
+    `deal_states where deal_id = d.id
+    and to_at > least(d.entered_at, (select min(opened_at) from findings where deal_id = d.id and kind = 'idle'))`,
+    'from_at',
+  ),
   read: ({ states }) => ({ states: states.map((one) => ({ ...one, to: Number(one.to) })) }),
   writes: (writes) => {
     const rows = changedParts(writes, ({ states }) => states).map(({ deal, part }) => ({
