@@ -4,6 +4,7 @@ import { ADMINISTRATOR } from '@ladder/demo/company/people.ts';
 import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
 import { type BenchBook, startBenchCluster } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
+import { median } from './load/inTurns.ts';
 import { type Served, serveBare, serveOurs } from './load/processes.ts';
 
 /*
@@ -29,8 +30,9 @@ type Press = (caller: Caller, deal: Known, turn: number) => Promise<void>;
 const OURS: Readonly<Record<string, Press>> = {
   edit: async (caller, deal, turn) => {
     const change = { field: 'energy_use', saw: deal.energy, value: turn % 2_000 };
-    await must(caller, 'PATCH', `/api/v1/deals/${deal.id}`, { changes: [change] });
+    const answer = await must(caller, 'PATCH', `/api/v1/deals/${deal.id}`, { changes: [change] });
     deal.energy = turn % 2_000;
+    deal.revision = revisionIn(answer);
   },
   move: async (caller, deal) => {
     const { document } = await versionOf(caller);
@@ -39,7 +41,7 @@ const OURS: Readonly<Record<string, Press>> = {
     const body = { target: { to: 'stage', stage }, revision: deal.revision, mode: 'force', text: 'So it was' };
     const answer = await must(caller, 'POST', `/api/v1/deals/${deal.id}/moves`, body);
     deal.stage = stage;
-    deal.revision = Number(/"revision":(\d+)/.exec(answer)?.[1]);
+    deal.revision = revisionIn(answer);
   },
   page: async (caller, { id }) => void (await must(caller, 'GET', `/api/v1/deals/${id}`)),
 };
@@ -48,6 +50,8 @@ const BARE: Readonly<Record<string, Press>> = {
     void (await must(caller, 'PATCH', `/deals/${id}`, { field: 'energy_use', value: turn % 2_000 })),
   page: async (caller, { id }) => void (await must(caller, 'GET', `/deals/${id}`)),
 };
+
+const revisionIn = (answer: string): number => Number(/"revision":(\d+)/.exec(answer)?.[1]);
 
 let known: Promise<{ document: { stages: { id: string }[] } }> | null = null;
 const versionOf = (caller: Caller) => {
@@ -91,18 +95,18 @@ async function pickDeals(caller: Caller): Promise<readonly Known[]> {
     const page: { items: { id: string }[]; next: string | null } = await caller.read(
       `/api/v1/deals?process=${PROCESS_IDS.newBuild}&limit=100${next ? `&after=${next}` : ''}`,
     );
-    for (const { id } of page.items) {
-      const deal = await caller.read<{ revision: number; stage: string; values: { energy_use?: number } }>(
-        `/api/v1/deals/${id}`,
-      );
-      deals.push({ id, revision: deal.revision, stage: deal.stage, energy: deal.values.energy_use ?? null });
-    }
+    for (const { id } of page.items) deals.push(await asItIs(caller, id));
     next = page.next;
   }
   return deals;
 }
 
-const median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
+async function asItIs(caller: Caller, id: string): Promise<Known> {
+  const deal = await caller.read<{ revision: number; stage: string; values: { energy_use?: number } }>(
+    `/api/v1/deals/${id}`,
+  );
+  return { id, revision: deal.revision, stage: deal.stage, energy: deal.values.energy_use ?? null };
+}
 
 /** Rates of everything, in turns, so that what disturbs one disturbs all. */
 async function measureBook(book: BenchBook): Promise<ReadonlyMap<string, number>> {
@@ -121,18 +125,15 @@ async function measureBook(book: BenchBook): Promise<ReadonlyMap<string, number>
     for (const [name, asking, press] of contenders) {
       const measured = await rate(asking, deals, press);
       if (round > 0) rates.get(name)?.push(measured);
-      // The bare handler writes values that our clients have not seen.
-      for (const deal of deals)
-        deal.energy = name === 'bare edit' ? await energyOf(callers[0] as Caller, deal.id) : deal.energy;
+      // The bare handler writes what our clients have not seen.
+      if (name === 'bare edit')
+        for (const deal of deals) Object.assign(deal, await asItIs(callers[0] as Caller, deal.id));
     }
   for (const caller of [...callers, ...bareCallers]) caller.close();
   await own?.stop();
   await other?.stop();
   return new Map([...rates].map(([name, list]) => [name, median(list)]));
 }
-
-const energyOf = async (caller: Caller, id: string): Promise<number | null> =>
-  (await caller.read<{ values: { energy_use?: number } }>(`/api/v1/deals/${id}`)).values.energy_use ?? null;
 
 const cluster = await startBenchCluster();
 try {

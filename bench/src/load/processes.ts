@@ -27,6 +27,9 @@ async function serve(file: string, databaseUrl: string, health: string): Promise
     env,
     stdio: ['ignore', 'inherit', 'inherit'],
   });
+  // Whatever becomes of the benchmark, no server is left behind.
+  process.on('exit', () => child.kill('SIGKILL'));
+  child.unref();
   await untilHealthy(child, `${url}${health}`);
   return {
     url,
