@@ -103,6 +103,8 @@ alter table deals alter column version_id drop not null;
 update deals d set version_id = null from process_versions v where v.id = d.version_id and v.state = 'live' and d.status = 'open';
 create index deals_staying on deals (version_id) where status = 'open' and version_id is not null;
 alter table long_work add column binding boolean not null default false;
+update long_work w set request = w.request || jsonb_build_object('version', v.id) from process_versions v
+where w.kind = 'publish' and w.state = 'running' and v.process_id::text = w.subject and v.state = 'draft';
 `;
 
 const EVENTS = `
