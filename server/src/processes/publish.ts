@@ -1,43 +1,25 @@
-import type { processes as contract, InputProblem, TypeOf } from '@ladder/contract';
-import type { DealId, ProcessId, StageId, VersionId } from '@ladder/core';
+import type { processes as contract, TypeOf } from '@ladder/contract';
 import {
-  type Adoption,
-  actor,
   adoptVersion,
-  type Catalogue,
-  type Change,
-  type ChangedRequirements,
-  changedRequirements,
-  checkDocument,
-  type Deal,
-  type Problem as DesignProblem,
-  diffDocuments,
-  type Field,
-  fieldsAsked,
-  formulaFields,
+  type DealId,
   type Moment,
   type ProcessDocument,
+  type ProcessId,
   type Publish,
-  type PublishReach,
   personActor,
   personOf,
-  publishReach,
-  readDocument,
   rejudgeDeal,
-  type Setting,
-  type Standing,
+  type StageId,
   stageOf,
-  standingAt,
-  touchesGates,
+  type VersionId,
 } from '@ladder/core';
 import { type EntityManager, In, IsNull } from 'typeorm';
-import { type Context, inSnapshot } from '../context.ts';
+import type { Context } from '../context.ts';
 import { FieldEntity } from '../db/entities/field.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { at } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/repository/loadDeals.ts';
 import { writeDeals } from '../deals/repository/writeDeals.ts';
-import { presentCatalogue } from '../facts/catalogue.ts';
 import type { WorkView } from '../longWork/repository.ts';
 import type { AskedWork } from '../longWork/startWork.ts';
 import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
@@ -48,157 +30,18 @@ import { loadSettings, touchProcess } from '../setting/repository/settings.ts';
 import { versionsOf } from '../setting/repository/versions.ts';
 import { staleDraft } from './draft.ts';
 import {
-  countOpenDeals,
-  countReached,
-  letStay,
-  openDealBatches,
-  recordPublish,
-  type StageToLeave,
-  stagesWithDeals,
-  versionsToComeFrom,
-} from './repository.ts';
+  loadVersions,
+  type Plan,
+  publishOf,
+  reachOf,
+  stagesToLeave,
+  transferProblem,
+  usedFields,
+  type Versions,
+} from './publishVersions.ts';
+import { countOpenDeals, countReached, letStay, openDealBatches, recordPublish } from './repository.ts';
 
-type Preview = TypeOf<typeof contract.preview>;
 type Request = TypeOf<typeof contract.publish>;
-
-interface Versions {
-  readonly draft: ProcessVersionRow;
-  readonly live: ProcessVersionRow | null;
-  readonly catalogue: Catalogue;
-  readonly problems: readonly DesignProblem[];
-}
-
-async function loadVersions(tx: EntityManager, processId: ProcessId, purpose: 'read' | 'publish'): Promise<Versions> {
-  const versions = tx.getRepository(ProcessVersionEntity);
-  const [draft, live, catalogue] = [
-    await versions.findOne({
-      where: { processId, state: 'draft' },
-      ...(purpose === 'read' ? {} : { lock: { mode: 'pessimistic_write' as const } }),
-    }),
-    await versions.findOneBy({ processId, state: 'live' }),
-    await presentCatalogue(tx),
-  ];
-  if (!draft) throw notFound('draft');
-  return { draft, live, catalogue, problems: checkDocument(draft.document, catalogue) };
-}
-
-/** What publishing would change, and what that would do to the open deals if they were all moved over; nothing is written. */
-export async function previewPublish(context: Context, processId: ProcessId): Promise<Preview> {
-  const now = context.clock.now();
-  return inSnapshot(context, async (tx) => {
-    const { draft, live, catalogue, problems } = await loadVersions(tx, processId, 'read');
-    const changes = diffDocuments(live?.document ?? null, draft.document);
-    const removed = await stagesToLeave(tx, processId, draft.document);
-    const [first] = draft.document.stages;
-    const transfers = Object.fromEntries(removed.flatMap(({ id }) => (first ? [[id, first.id]] : [])));
-    const plan = { transfers, graceUntil: now };
-    const reach = reachOf(live, { document: draft.document, fields: usedFields(draft.document, catalogue) });
-    const effect = problems.length > 0 ? NO_EFFECT : await effectOn(tx, processId, draft, reach, plan, now);
-    return {
-      number: draft.number,
-      changes,
-      touchesGates: touchesGates(changes),
-      problems: problems.map((problem) => ({ ...problem })),
-      ...effect,
-      removedStages: removed,
-    };
-  });
-}
-
-const NO_EFFECT = { openDeals: 0, newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
-
-/**
- * The stages in which open deals stand, on whatever version, that the document does not have: what the preview asks and
- * what publishing requires. Each is called what the newest version that has it calls it.
- */
-async function stagesToLeave(
-  tx: EntityManager,
-  processId: ProcessId,
-  document: ProcessDocument,
-): Promise<readonly StageToLeave[]> {
-  const rows = await stagesWithDeals(tx, processId);
-  return rows.filter(({ id }) => !stageOf(document, id));
-}
-
-/** How open deals are moved over. */
-type Plan = Pick<Adoption, 'transfers' | 'graceUntil'>;
-
-async function effectOn(
-  tx: EntityManager,
-  processId: ProcessId,
-  draft: ProcessVersionRow,
-  reach: PublishReach,
-  plan: Plan,
-  now: number,
-): Promise<typeof NO_EFFECT> {
-  const counts = { newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
-  const moment = { by: actor('process', processId), happenedAt: now, recordedAt: now };
-  const publish = await publishOf(tx, processId, draft, plan.graceUntil);
-  for await (const ids of openDealBatches(tx, processId, reach)) {
-    const deals = await loadDeals(tx, ids);
-    const settings = await settingsWithDraft(tx, draft, deals, publish);
-    for (const deal of deals) {
-      const after = adopt(deal, settings, draft.id, plan, moment);
-      countStanding(counts, standingAt(deal.findings, now), standingAt(after.deal.findings, after.deal.settledAt));
-    }
-  }
-  return { openDeals: (await countOpenDeals(tx, processId)).open, ...counts };
-}
-
-function countStanding(
-  counts: { newlyHeld: number; newlyFlagged: number; newlyClear: number },
-  before: Standing,
-  after: Standing,
-): void {
-  if (before === after) return;
-  if (after === 'held') counts.newlyHeld++;
-  else if (after === 'flagged') counts.newlyFlagged++;
-  else counts.newlyClear++;
-}
-
-/** What the publish changes for deals of each version that open ones follow: worked out once a publish. */
-async function publishOf(
-  tx: EntityManager,
-  processId: ProcessId,
-  draft: ProcessVersionRow,
-  graceUntil: number,
-): Promise<Publish> {
-  const rows = await versionsToComeFrom(tx, processId, draft.id);
-  const changed = rows.map(
-    ({ id, document }) => [id, changedRequirements(readDocument(document), draft.document)] as const,
-  );
-  return { version: draft.id, graceUntil, changed: Object.fromEntries(changed.filter(([, map]) => hasAny(map))) };
-}
-
-const hasAny = (changed: ChangedRequirements): boolean => Object.keys(changed).length > 0;
-
-/** Settings of the deals' own versions and of the draft, the draft as it will be once it is published. */
-async function settingsWithDraft(
-  tx: EntityManager,
-  draft: ProcessVersionRow,
-  deals: readonly Deal[],
-  publish: Publish,
-): Promise<ReadonlyMap<string, Setting>> {
-  const settings = new Map(await loadSettings(tx, [draft.id, ...deals.map(({ version }) => version)]));
-  const own = settings.get(draft.id);
-  const others = own?.publishes.filter(({ version }) => version !== draft.id) ?? [];
-  if (own) settings.set(draft.id, { ...own, catalogue: await presentCatalogue(tx), publishes: [...others, publish] });
-  return settings;
-}
-
-/** Throws where the deal has nowhere to go: it moved into a removed stage since the administrator was asked. */
-function adopt(deal: Deal, settings: ReadonlyMap<string, Setting>, target: string, plan: Plan, moment: Moment): Change {
-  const [from, to] = [settings.get(deal.version), settings.get(target)];
-  if (!from || !to) throw new Error(`Deal ${deal.id} follows a version that is gone`);
-  const adopted = adoptVersion(deal, { from, to, ...plan }, moment);
-  if (adopted.ok) return adopted.value;
-  throw invalid([transferProblem(adopted.error.stage)], 422);
-}
-
-const transferProblem = (stage: StageId): InputProblem => ({
-  pointer: `/transfers/${stage}`,
-  detail: 'Open deals are in this stage, which the new version does not have. Say where they go.',
-});
 
 /** What is asked of a publish, of which draft, and which revision of it was seen. */
 interface AskedPublish extends Request {
@@ -305,12 +148,6 @@ async function judgeFollowers(tx: EntityManager, { subject, request, by, apart, 
   }
 }
 
-/** How far the publish of a version over the one before it reaches; the first one reaches nobody. */
-const reachOf = (
-  before: ProcessVersionRow | null,
-  after: Pick<ProcessVersionRow, 'document' | 'fields'>,
-): PublishReach => (before ? publishReach(before, after) : { reach: 'none' });
-
 async function judgeBatch(
   tx: EntityManager,
   ids: readonly DealId[],
@@ -390,13 +227,3 @@ async function makeLive(
     .getRepository(FieldEntity)
     .update({ id: In(fields.map(({ id }) => id)), firstUsedAt: IsNull() }, { firstUsedAt: publishedAt });
 }
-
-/** The definitions a version is published with: of the administrator's fields that it lists or asks for (S30). */
-function usedFields(document: ProcessDocument, catalogue: Catalogue): readonly Field[] {
-  const ids = new Set([...document.sections.flatMap(({ fields }) => fields), ...fieldsAsked(document)]);
-  // A set takes what is added while it is gone through: a calculated number may read another.
-  for (const id of ids) for (const part of partsOf(catalogue.get(id))) ids.add(part);
-  return [...catalogue.values()].filter(({ id, builtIn }) => ids.has(id) && !builtIn);
-}
-
-const partsOf = (field: Field | undefined): readonly string[] => (field?.formula ? formulaFields(field.formula) : []);

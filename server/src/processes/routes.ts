@@ -7,7 +7,8 @@ import { reply } from '../http/reply.ts';
 import { longCommand } from '../longWork/startWork.ts';
 import { Problem } from '../problems/problem.ts';
 import { beginDraft, dropDraft, getDraft, saveDraft } from './draft.ts';
-import { draftToPublish, previewPublish, published } from './publish.ts';
+import { previewPublish } from './previewPublish.ts';
+import { draftToPublish, published } from './publish.ts';
 import { addProcess, changeProcess, getProcess, getVersion, houseRulesToChange, listProcesses } from './service.ts';
 
 export function processRoutes(router: Router, context: Context): void {

@@ -34,7 +34,7 @@ export interface Scope {
   readonly parameters: Readonly<Record<string, unknown>>;
 }
 
-/** The condition for whom the person may see, narrowed; needs :now. */
+/** What the person may see, narrowed. */
 export function narrowed(person: Person, { owner, team, standing, closeBefore }: DealFilter): Scope {
   const seen = visibleDeals(person);
   return {

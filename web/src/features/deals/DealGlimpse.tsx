@@ -1,10 +1,10 @@
-import { Link } from 'react-router';
 import { useAppSelector } from '../../client/hooks.ts';
 import { useSession } from '../../client/session.ts';
 import type { RootState } from '../../client/store.ts';
 import { shortDay, shortValue } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { StandingBadge } from '../../parts/StandingBadge.tsx';
+import { DealHeading } from './DealHeading.tsx';
 import { type DealCard, dealsApi, type Lanes } from './dealsApi.ts';
 
 /** Of a deal that was opened from a lane, what the lane knew: shown at once, until the deal itself is there. */
@@ -18,29 +18,17 @@ export function DealGlimpse({ id }: { id: string }) {
     ['Value', shortValue(card.value)],
     ['Close date', card.closeDate ? shortDay(card.closeDate, organisation.today) : 'none'],
     ['Owner', card.owner ?? 'nobody'],
-    ...(card.customer ? [['Customer', card.customer]] : []),
+    ...(card.customer ? [['Customer', card.customer] as const] : []),
   ] as const;
   return (
     <>
-      <header className="deal-head">
-        <div>
-          <div className="crumb">
-            <Link to={`/deals?process=${lanes.process.id}`}>Deals</Link> / {lanes.process.name} / {stage?.name}
-          </div>
-          <div className="deal-title">
-            <h1>{card.name}</h1>
-            <StandingBadge standing={card.standing} />
-          </div>
-        </div>
-        <dl className="deal-facts">
-          {facts.map(([name, value]) => (
-            <div key={name}>
-              <dt>{name}</dt>
-              <dd>{value}</dd>
-            </div>
-          ))}
-        </dl>
-      </header>
+      <DealHeading
+        process={lanes.process.id}
+        crumb={`${lanes.process.name} / ${stage?.name}`}
+        name={card.name}
+        badge={<StandingBadge standing={card.standing} />}
+        facts={facts}
+      />
       <Loading />
     </>
   );

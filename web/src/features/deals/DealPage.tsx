@@ -10,6 +10,7 @@ import { ClimbLadder } from './ClimbLadder.tsx';
 import { ClosedNotice } from './ClosedNotice.tsx';
 import { DealActions } from './DealActions.tsx';
 import { DealGlimpse } from './DealGlimpse.tsx';
+import { DealHeading } from './DealHeading.tsx';
 import { type DealDetail, useGetDealQuery, usePreviewMoveQuery } from './dealsApi.ts';
 import { FieldsPanel } from './FieldsPanel.tsx';
 import { GatePanel } from './GatePanel.tsx';
@@ -65,48 +66,30 @@ function DealHead({ deal, verdict }: { deal: DealDetail; verdict: DealDetail['ga
   const { organisation } = useSession();
   const stage = stageOf(deal.document, deal.stage);
   const { value, close_date: closeDate, owner } = deal.values;
+  const version = `v${deal.version.number}${deal.version.state === 'live' ? '' : ' (an older version)'}`;
+  const facts = [
+    ['Value', shortValue(isMoney(value) ? value : null)],
+    ['Chance', `${stage?.chance ?? 0}%`],
+    ['Close date', typeof closeDate === 'string' ? shortDay(closeDate, organisation.today) : 'none'],
+    ['Owner', typeof owner === 'string' ? (deal.names[owner] ?? 'Someone who left') : 'nobody'],
+    ...(deal.customer ? [['Customer', deal.customer.name] as const] : []),
+  ] as const;
+  const badge =
+    deal.status.state === 'open' ? (
+      <StandingBadge standing={deal.standing} />
+    ) : (
+      <span className="state plain">{endWords(deal)}</span>
+    );
   return (
-    <header className="deal-head">
-      <div>
-        <div className="crumb">
-          <Link to={`/deals?process=${deal.process.id}`}>Deals</Link> / {deal.process.name} v{deal.version.number}
-          {deal.version.state !== 'live' && ' (an older version)'} / {stage?.name}
-        </div>
-        <div className="deal-title">
-          <h1>{deal.name}</h1>
-          {deal.status.state === 'open' ? (
-            <StandingBadge standing={deal.standing} />
-          ) : (
-            <span className="state plain">{endWords(deal)}</span>
-          )}
-        </div>
-      </div>
+    <DealHeading
+      process={deal.process.id}
+      crumb={`${deal.process.name} ${version} / ${stage?.name}`}
+      name={deal.name}
+      badge={badge}
+      facts={facts}
+    >
       <DealActions deal={deal} verdict={verdict} />
-      <dl className="deal-facts">
-        <div>
-          <dt>Value</dt>
-          <dd>{shortValue(isMoney(value) ? value : null)}</dd>
-        </div>
-        <div>
-          <dt>Chance</dt>
-          <dd>{stage?.chance ?? 0}%</dd>
-        </div>
-        <div>
-          <dt>Close date</dt>
-          <dd>{typeof closeDate === 'string' ? shortDay(closeDate, organisation.today) : 'none'}</dd>
-        </div>
-        <div>
-          <dt>Owner</dt>
-          <dd>{typeof owner === 'string' ? (deal.names[owner] ?? 'Someone who left') : 'nobody'}</dd>
-        </div>
-        {deal.customer && (
-          <div>
-            <dt>Customer</dt>
-            <dd>{deal.customer.name}</dd>
-          </div>
-        )}
-      </dl>
-    </header>
+    </DealHeading>
   );
 }
 
