@@ -19,6 +19,7 @@ export { withdrawAttempt } from './commands/withdrawAttempt.ts';
 export { describeFinding, type ToldDeal } from './compliance/describeFinding.ts';
 export { expectedFindings } from './compliance/expectedFindings.ts';
 export { owedItems } from './compliance/owed.ts';
+export { type RequirementSieve, requirementSieve } from './compliance/requirementSieve.ts';
 export { checkCriterion, type Problem } from './criteria/check.ts';
 export { compile } from './criteria/compile.ts';
 export {

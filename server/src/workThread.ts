@@ -12,10 +12,19 @@ const { databaseUrl, logLevel } = workerData as ThreadConfig;
 const log = createLog(logLevel);
 const connect = (): Promise<DataSource> => createDataSource(databaseUrl, 1).initialize();
 
-let place: WorkPlace | null = null;
+const connectAll = async (): Promise<WorkPlace> => ({
+  work: await connect(),
+  telling: await connect(),
+  apart: await connect(),
+  kinds: workKinds,
+  log,
+});
+
+// Connected before there is work, so that none waits for it; where the database is not there yet, with the first work.
+let place = connectAll();
+place.catch(() => undefined);
 
 export default async ({ id, now }: ThreadTask): Promise<void> => {
-  // Connected with the first work, so that a thread outlives a database that is not there yet.
-  place ??= { work: await connect(), telling: await connect(), apart: await connect(), kinds: workKinds, log };
-  await runWork(place, id, now);
+  place = place.catch(connectAll);
+  await runWork(await place, id, now);
 };

@@ -1,4 +1,3 @@
-import { canonicalText } from '../canonicalText.ts';
 import type { Deal } from '../deals/deal.ts';
 import { recalculated } from '../deals/exchange.ts';
 import type { Change } from '../deals/record.ts';
@@ -11,7 +10,7 @@ import { changeSurely, revised } from './change.ts';
  */
 export function rejudgeDeal(deal: Deal, setting: Setting, asked: Moment): Change {
   const after = recalculated(deal, setting);
-  const isRevised = deal.status.state === 'open' && canonicalText(after.values) !== canonicalText(deal.values);
+  const isRevised = deal.status.state === 'open' && after.values !== deal.values;
   const standing = isRevised ? revised(after) : { ...deal };
   const change = changeSurely(deal, setting, asked, () => ({ deal: standing, records: [] }));
   return isRevised || isJudgedAnew(deal, change.deal) ? change : { deal, records: [] };

@@ -93,7 +93,9 @@ describe('what a move keeps of a deal’s facts (S23)', () => {
       fc.property(deals, later, (deal, then) => {
         const facts = dealFacts(deal, setting, then);
         for (const item of items) {
-          const needed = kindNamed(item.kind).needs.map((name) => partNamed(name).facts(deal, setting, then));
+          const needed = kindNamed(item.kind)
+            .needs(item)
+            .map((name) => partNamed(name).facts(deal, setting, then));
           const { at: instant, today } = facts;
           const lean = Object.assign({}, empty, { at: instant, today }, ...needed) as GateFacts;
           expect(judged(item, lean)).toEqual(judged(item, facts));

@@ -16,6 +16,17 @@ export const dealFacts = (deal: Judgeable, setting: Setting, at: Instant): GateF
   ...gathered<FactsRead>((name) => DEAL_PARTS[name].facts(deal, setting, at)),
 });
 
+/** What some parts of it say alone: whoever reads them asks for nothing else. */
+export const factsOfParts = (
+  deal: Judgeable,
+  names: readonly FactPartName[],
+  setting: Setting,
+  at: Instant,
+): Partial<GateFacts> => ({
+  ...clockFacts(at, setting.zone),
+  ...Object.assign({}, ...names.map((name) => DEAL_PARTS[name].facts(deal, setting, at))),
+});
+
 /** The facts as a move keeps them. */
 export const snapshotOf = (deal: Judgeable, setting: Setting, at: Instant): Snapshot => ({
   today: localDay(at, setting.zone),

@@ -46,6 +46,17 @@ type KeepingOf<P> = P extends { keep: (...of: never[]) => infer Kept } ? Kept : 
 export type FactPartName = { [N in DealPartName]: Parts[N] extends { facts: unknown } ? N : never }[DealPartName];
 export const FACT_PARTS = DEAL_PART_NAMES.filter((name) => 'facts' in DEAL_PARTS[name]) as readonly FactPartName[];
 
+/** The parts that have to be read of a deal for what these say to be told, in the order of the list. */
+export function partsToRead(names: readonly string[]): readonly FactPartName[] {
+  const read = new Set(names);
+  // A set takes what is added while it is gone through.
+  for (const name of read) for (const other of readsOf(name)) read.add(other);
+  return FACT_PARTS.filter((name) => read.has(name));
+}
+
+const readsOf = (name: string): readonly string[] =>
+  (DEAL_PARTS as Readonly<Record<string, { readonly readsOf?: readonly string[] }>>)[name]?.readsOf ?? [];
+
 /** What gates read of them, and what moves keep. */
 export type FactsRead = Both<{ [N in FactPartName]: ReadingOf<Parts[N]> }[FactPartName]>;
 export type FactsKept = Both<{ [N in FactPartName]: KeepingOf<Parts[N]> }[FactPartName]>;

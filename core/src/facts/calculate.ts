@@ -86,12 +86,16 @@ function combine(
   return Number.isFinite(result) ? Number(result.toPrecision(15)) : null;
 }
 
-/** A record's values with every calculated number of its holder worked out anew; they are stored like any other (S29). */
+/**
+ * A record's values with every calculated number of its holder worked out anew; they are stored like any other (S29). The
+ * very same values where each is what it was.
+ */
 export function withCalculated(values: Values, catalogue: Catalogue, holder: FieldHolder, exchange: Exchange): Values {
-  const result: Record<string, FactValue> = { ...values };
-  for (const field of catalogue.values()) {
-    if (field.holder === holder && field.type === 'calculated' && field.formula)
-      result[field.id] = calculate(field.formula, result, exchange);
+  let result = values;
+  for (const { id, type, formula, ...field } of catalogue.values()) {
+    if (field.holder !== holder || type !== 'calculated' || !formula) continue;
+    const number = calculate(formula, result, exchange);
+    if (result[id] !== number) result = { ...result, [id]: number };
   }
   return result;
 }

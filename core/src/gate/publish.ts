@@ -33,11 +33,13 @@ export function changedRequirements(before: ProcessDocument, after: ProcessDocum
 
 /**
  * Which open deals a publish may bring anything: none, where only words and figures changed; those that have been in
- * some stages, passed over them, or were refused a move; or all.
+ * some stages, passed over them, or were refused a move; those of them alone that these requirements are or were in the way
+ * of, where the stages ask nothing else otherwise; or all.
  */
 export type PublishReach =
   | { readonly reach: 'none' }
   | { readonly reach: 'stages'; readonly stages: readonly StageId[] }
+  | { readonly reach: 'requirements'; readonly stages: readonly StageId[]; readonly requirements: readonly string[] }
   | { readonly reach: 'all' };
 
 /** A version, as far as what a publish reaches goes by it. */
@@ -49,12 +51,22 @@ export interface PublishedVersion {
 /** How far the publish of a version over another reaches; what each asks of a deal, and works out for it, is all that is compared. */
 export function publishReach(before: PublishedVersion, after: PublishedVersion): PublishReach {
   if (canonicalText(courseOf(before)) !== canonicalText(courseOf(after))) return { reach: 'all' };
-  const stages = after.document.stages.filter((stage, place) => {
+  const changed = after.document.stages.flatMap((stage, place) => {
     const was = before.document.stages[place];
-    return was && canonicalText(askedBy(was)) !== canonicalText(askedBy(stage));
+    return was && canonicalText(askedBy(was)) !== canonicalText(askedBy(stage)) ? [{ was, stage }] : [];
   });
-  return stages.length === 0 ? { reach: 'none' } : { reach: 'stages', stages: stages.map(({ id }) => id) };
+  const stages = changed.map(({ stage }) => stage.id);
+  if (changed.length === 0) return { reach: 'none' };
+  if (changed.some(({ was, stage }) => was.idleDays !== stage.idleDays)) return { reach: 'stages', stages };
+  return { reach: 'requirements', stages, requirements: askedOtherwise(before.document, after.document) };
 }
+
+/** Ids of the requirements that one of the documents alone asks, or that they ask otherwise. */
+const askedOtherwise = (before: ProcessDocument, after: ProcessDocument): readonly string[] => [
+  ...new Set(
+    [before, after].flatMap((one, place, both) => Object.keys(changedRequirements(one, both[1 - place] ?? one))),
+  ),
+];
 
 /** What concerns deals wherever they stand: the order of the stages, how they may be passed, and how deals end. */
 const courseOf = ({ document: { stages, outcomes, skips, returns }, fields }: PublishedVersion) => ({

@@ -138,7 +138,7 @@ describe('what differs', () => {
         const [before, after] = [edited(first), edited(second)];
         const asked = (document: ProcessDocument) =>
           canonicalText([
-            [...askedBy(document)].map(([id, { text }]) => [id, text]).sort(),
+            [...askedBy(document)].map(([id, { substance }]) => [id, substance]).sort(),
             document.stages.map(({ id }) => id),
             document.skips,
             document.returns,

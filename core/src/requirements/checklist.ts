@@ -45,7 +45,7 @@ export const checklistKind: RequirementKind<ChecklistGateItem, 'checklist', 'che
     afterReturn: { is: 'one_of', values: AFTER_RETURN },
   },
   wording: ['text'],
-  needs: ['ticks'],
+  needs: () => ['ticks'],
   judge: ({ id }, { ticked }) => ({ state: ticked.has(id) ? 'met' : 'unmet', explanation: null }),
   remedy: ({ id }) => ({ kind: 'tick', item: id }),
   asks: ({ text }) => [

@@ -1,6 +1,6 @@
 import { checkCriterion } from '../criteria/check.ts';
 import { compileTest } from '../criteria/compile.ts';
-import { type Criterion, fieldsReadBy } from '../criteria/criterion.ts';
+import { type Criterion, fieldsReadBy, partsReadBy } from '../criteria/criterion.ts';
 import { type Explanation, evaluate, type Leaf } from '../criteria/evaluate.ts';
 import { type NameOf, phrase, valueText } from '../criteria/phrase.ts';
 import type { Catalogue } from '../facts/field.ts';
@@ -22,7 +22,7 @@ export const criterionKind: RequirementKind<CriterionItem, 'requirement', 'crite
   finding: { kind: 'criterion', name: 'Criterion not met' },
   shape: { criterion: { is: 'criterion' } },
   wording: [],
-  needs: ['values', 'activities', 'visits'],
+  needs: ({ criterion }) => partsReadBy(criterion),
   judge({ criterion }, facts, catalogue) {
     const explanation = evaluate(criterion, facts, catalogue);
     const state = explanation.result === null ? 'missing' : explanation.result ? 'met' : 'unmet';

@@ -13,7 +13,7 @@ export const decisionKind: RequirementKind<DecisionItem, 'rule', 'criterion'> = 
   finding: { kind: 'criterion', name: 'Criterion not met' },
   shape: {},
   wording: [],
-  needs: [],
+  needs: () => [],
   judge: () => ({ state: 'unmet', explanation: null }),
   remedy: () => ({ kind: 'decide' }),
   asks: () => [

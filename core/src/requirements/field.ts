@@ -15,7 +15,7 @@ export const fieldKind: RequirementKind<FieldItem, 'requirement', 'field'> = {
   finding: { kind: 'field', name: 'Field missing' },
   shape: { field: { is: 'key' } },
   wording: [],
-  needs: ['values'],
+  needs: () => ['values'],
   judge: ({ field }, { values }) => ({ state: isEmpty(values[field]) ? 'missing' : 'met', explanation: null }),
   remedy: ({ field }, _judged, facts, catalogue) => provide(lackingIn([field], facts, catalogue), [field], catalogue),
   asks: ({ field }, catalogue) => [

@@ -1,5 +1,5 @@
 import { checkCriterion, type Problem } from '../criteria/check.ts';
-import { type Criterion, fieldsReadBy } from '../criteria/criterion.ts';
+import { type Criterion, fieldsReadBy, partsReadBy } from '../criteria/criterion.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { Instant } from '../time/day.ts';
 import { criterionTurns } from './criterionTurns.ts';
@@ -21,6 +21,12 @@ export const criteriaOf = (item: GateItem): readonly Criterion[] => [
 export const fieldsOf = (item: GateItem): readonly string[] => [
   ...kindNamed(item.kind).reads(item),
   ...(item.appliesWhen ? fieldsReadBy(item.appliesWhen) : []),
+];
+
+/** Names of the deal parts that it is judged by, as `needs` of a kind. */
+export const needsOf = (item: GateItem): readonly string[] => [
+  ...kindNamed(item.kind).needs(item),
+  ...(item.appliesWhen ? partsReadBy(item.appliesWhen) : []),
 ];
 
 /** The instants after `facts.at` at which its state may change by the clock alone, in order, each once. */

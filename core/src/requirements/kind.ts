@@ -35,10 +35,10 @@ export interface RequirementKind<
   /** Which of that are words only: changed alone, nothing else is asked (S28). */
   readonly wording: readonly string[];
   /**
-   * Names of the deal parts that it reads: of a move of the past, what has to be kept of them (S23). The list of parts is
-   * above this one; a test holds the names against it.
+   * Names of the deal parts that an item is judged by: of a move of the past, what has to be kept of them (S23). The list of
+   * parts is above this one; a test holds the names against it.
    */
-  readonly needs: readonly string[];
+  needs(item: Item): readonly string[];
   judge(item: Item, facts: GateFacts, catalogue: Catalogue): Judged;
   /** How an open item is put right. */
   remedy(item: Item, judged: Judged, facts: GateFacts, catalogue: Catalogue): Remedy;

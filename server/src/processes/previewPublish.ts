@@ -20,7 +20,7 @@ import type { ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { invalid } from '../problems/problem.ts';
-import { loadSettings } from '../setting/repository/settings.ts';
+import { loadSetting, loadSettings } from '../setting/repository/settings.ts';
 import {
   loadVersions,
   type Plan,
@@ -30,7 +30,8 @@ import {
   transferProblem,
   usedFields,
 } from './publishVersions.ts';
-import { countOpenDeals, openDealBatches } from './repository.ts';
+import { reachedDeals } from './reachedDeals.ts';
+import { countOpenDeals } from './repository.ts';
 
 type Preview = TypeOf<typeof contract.preview>;
 
@@ -69,12 +70,15 @@ async function effectOn(
 ): Promise<typeof NO_EFFECT> {
   const counts = { newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
   const moment = { by: actor('process', processId), happenedAt: now, recordedAt: now };
-  const publish = await publishOf(tx, processId, draft, plan.graceUntil);
-  for await (const ids of openDealBatches(tx, processId, reach)) {
+  const to = await draftSetting(tx, draft, await publishOf(tx, processId, draft, plan.graceUntil));
+  for await (const { ids } of reachedDeals(tx, processId, reach, to, now)) {
     const deals = await loadDeals(tx, ids);
-    const settings = await settingsWithDraft(tx, draft, deals, publish);
+    const settings = await loadSettings(
+      tx,
+      deals.map(({ version }) => version),
+    );
     for (const deal of deals) {
-      const after = adopt(deal, settings, draft.id, plan, moment);
+      const after = adopt(deal, settings.get(deal.version), to, plan, moment);
       countStanding(counts, standingAt(deal.findings, now), standingAt(after.deal.findings, after.deal.settledAt));
     }
   }
@@ -92,24 +96,16 @@ function countStanding(
   else counts.newlyClear++;
 }
 
-/** Settings of the deals' own versions and of the draft, the draft as it will be once it is published. */
-async function settingsWithDraft(
-  tx: EntityManager,
-  draft: ProcessVersionRow,
-  deals: readonly Deal[],
-  publish: Publish,
-): Promise<ReadonlyMap<string, Setting>> {
-  const settings = new Map(await loadSettings(tx, [draft.id, ...deals.map(({ version }) => version)]));
-  const own = settings.get(draft.id);
-  const others = own?.publishes.filter(({ version }) => version !== draft.id) ?? [];
-  if (own) settings.set(draft.id, { ...own, catalogue: await presentCatalogue(tx), publishes: [...others, publish] });
-  return settings;
+/** The draft's setting as it will be once it is published. */
+async function draftSetting(tx: EntityManager, draft: ProcessVersionRow, publish: Publish): Promise<Setting> {
+  const own = await loadSetting(tx, draft.id);
+  const others = own.publishes.filter(({ version }) => version !== draft.id);
+  return { ...own, catalogue: await presentCatalogue(tx), publishes: [...others, publish] };
 }
 
 /** Throws where the deal has nowhere to go: it moved into a removed stage since the administrator was asked. */
-function adopt(deal: Deal, settings: ReadonlyMap<string, Setting>, target: string, plan: Plan, moment: Moment): Change {
-  const [from, to] = [settings.get(deal.version), settings.get(target)];
-  if (!from || !to) throw new Error(`Deal ${deal.id} follows a version that is gone`);
+function adopt(deal: Deal, from: Setting | undefined, to: Setting, plan: Plan, moment: Moment): Change {
+  if (!from) throw new Error(`Deal ${deal.id} follows a version that is gone`);
   const adopted = adoptVersion(deal, { from, to, ...plan }, moment);
   if (adopted.ok) return adopted.value;
   throw invalid([transferProblem(adopted.error.stage)], 422);

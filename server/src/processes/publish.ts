@@ -20,13 +20,14 @@ import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/pro
 import { at } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/repository/loadDeals.ts';
 import { writeDeals } from '../deals/repository/writeDeals.ts';
+import { oneAhead } from '../longWork/oneAhead.ts';
 import type { WorkView } from '../longWork/repository.ts';
 import type { AskedWork } from '../longWork/startWork.ts';
 import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { awaitWriters, lockProcess } from '../setting/repository/lockProcess.ts';
-import { loadSettings, touchProcess } from '../setting/repository/settings.ts';
+import { loadSetting, loadSettings, touchProcess } from '../setting/repository/settings.ts';
 import { versionsOf } from '../setting/repository/versions.ts';
 import { staleDraft } from './draft.ts';
 import {
@@ -39,7 +40,8 @@ import {
   usedFields,
   type Versions,
 } from './publishVersions.ts';
-import { countOpenDeals, countReached, letStay, openDealBatches, recordPublish } from './repository.ts';
+import { reachedDeals } from './reachedDeals.ts';
+import { countOpenDeals, letStay, recordPublish } from './repository.ts';
 
 type Request = TypeOf<typeof contract.publish>;
 
@@ -136,15 +138,13 @@ async function judgeFollowers(tx: EntityManager, { subject, request, by, apart, 
     where: { processId: subject, state: 'superseded' },
     order: { supersededAt: 'DESC' },
   });
-  const reach = reachOf(before, live);
+  const to = await loadSetting(tx, live.id);
   const { open } = await countOpenDeals(tx, subject);
-  let done = open - (await countReached(tx, subject, reach));
   const moment = { by: personActor(by), happenedAt: publishedAt, recordedAt: publishedAt };
   const plan = { transfers: request.transfers, graceUntil: graceEnd(publishedAt, request) };
-  for await (const ids of openDealBatches(tx, subject, reach)) {
+  for await (const { ids, looked } of oneAhead(reachedDeals(tx, subject, reachOf(before, live), to, publishedAt))) {
     await apart((step) => judgeBatch(step, ids, live.id, plan, moment));
-    done += ids.length;
-    await progress(Math.min(done, open), open);
+    await progress(Math.min(looked, open), open);
   }
 }
 

@@ -6,50 +6,75 @@ import { asArray, at, type Connection, sql } from '../db/sql.ts';
 import { actorColumns } from '../deals/repository/actorColumns.ts';
 import type { Person } from '../session/person.ts';
 
-/** Small enough that other answers come in between. */
-export const BATCH = 100;
+/** So many deals are judged at once: few enough that other answers come in between. */
+export const BATCH = 50;
 
-/** Ids of a process's open deals, in batches of a size that is judged at once; those alone that a publish may concern, where one is named. */
-export async function* openDealBatches(
+/** Ids of a process's open deals, in batches of a size that is judged at once. */
+export async function* openDealBatches(connection: Connection, process: ProcessId): AsyncGenerator<readonly DealId[]> {
+  for await (const deals of looks(connection, process, BATCH, `'surely'`, 'true', {})) yield deals.map(({ id }) => id);
+}
+
+/** An open deal, and whether a publish concerns it as far as its place and its findings tell. */
+export interface LookedAt {
+  readonly id: DealId;
+  readonly concerned: 'no' | 'perhaps' | 'surely';
+}
+
+const AT_A_LOOK = 1_000;
+
+/** The open deals of a process, many at a time: all, or those alone that stay on an older version where only they are concerned. */
+export function lookAtOpenDeals(
   connection: Connection,
   process: ProcessId,
-  reach: PublishReach = { reach: 'all' },
-): AsyncGenerator<readonly DealId[]> {
+  reach: PublishReach,
+  now: number,
+): AsyncGenerator<readonly LookedAt[]> {
+  const condition = reach.reach === 'none' ? STAYS : 'true';
+  const stages = 'stages' in reach ? { stages: asArray(reach.stages) } : {};
+  const requirements = 'requirements' in reach ? { requirements: asArray(reach.requirements), now: at(now) } : {};
+  return looks(connection, process, AT_A_LOOK, CONCERNED[reach.reach], condition, { ...stages, ...requirements });
+}
+
+async function* looks(
+  connection: Connection,
+  process: ProcessId,
+  limit: number,
+  concerned: string,
+  condition: string,
+  parameters: Readonly<Record<string, unknown>>,
+): AsyncGenerator<readonly LookedAt[]> {
   for (let after = '00000000-0000-0000-0000-000000000000'; ; ) {
-    const rows = await sql<{ id: DealId }>(
+    const deals = await sql<LookedAt>(
       connection,
-      `select d.id from deals d where d.process_id = :process and d.status = 'open' and ${REACHED[reach.reach]} and d.id > :after order by d.id limit :limit`,
-      { process, after, limit: BATCH, ...stagesOf(reach) },
+      `with looked as materialized (
+         select d.id from deals d where d.process_id = :process and d.status = 'open' and ${condition} and d.id > :after order by d.id limit :limit
+       ) select d.id, ${concerned} as concerned from looked join deals d using (id) order by d.id`,
+      { ...parameters, process, after, limit },
     );
-    const last = rows.at(-1);
+    const last = deals.at(-1);
     if (!last) return;
-    yield rows.map(({ id }) => id);
+    yield deals;
     after = last.id;
   }
 }
 
-/*
- * Whoever stays on an older version is concerned by every publish that moves deals over. The moves are asked for one by one
- * (a limit keeps PostgreSQL from gathering those of all deals first), for a batch is found long before its last deal.
- */
-const REACHED: Readonly<Record<PublishReach['reach'], string>> = {
-  none: 'd.version_id is not null',
-  stages: `(d.version_id is not null or d.attempt is not null or d.stage_id = any(:stages::text[]) or (
-    select true from moves m where m.deal_id = d.id and (m.from_stage = any(:stages::text[]) or m.to_stage = any(:stages::text[]) or m.over_stages && :stages::text[]) limit 1))`,
-  all: 'true',
+/** Whoever stays on an older version is concerned by every publish that moves deals over. */
+const STAYS = 'd.version_id is not null';
+
+/** The limit keeps PostgreSQL from gathering the moves of all deals first. */
+const CAME_BY = `(d.stage_id = any(:stages::text[]) or (
+  select true from moves m where m.deal_id = d.id and (m.from_stage = any(:stages::text[]) or m.to_stage = any(:stages::text[]) or m.over_stages && :stages::text[]) limit 1) is not null)`;
+
+/** How a deal was skipped or forced on stands for whatever it owes from that. */
+const HAS_FINDING = `(select true from findings f where f.deal_id = d.id and f.closed_at > :now
+  and (f.requirement = any(:requirements::text[]) or (f.origin = 'entry' and f.kind <> 'returned')) limit 1) is not null`;
+
+const CONCERNED: Readonly<Record<PublishReach['reach'], string>> = {
+  none: `'surely'`,
+  stages: `case when ${STAYS} or d.attempt is not null or ${CAME_BY} then 'surely' else 'no' end`,
+  requirements: `case when ${STAYS} or d.attempt is not null then 'surely' when not ${CAME_BY} then 'no' when ${HAS_FINDING} then 'surely' else 'perhaps' end`,
+  all: `'surely'`,
 };
-
-const stagesOf = (reach: PublishReach) => (reach.reach === 'stages' ? { stages: asArray(reach.stages) } : {});
-
-/** How many open deals of a process a publish may concern. */
-export async function countReached(connection: Connection, process: ProcessId, reach: PublishReach): Promise<number> {
-  const [row] = await sql<{ deals: number }>(
-    connection,
-    `select count(*)::int as deals from deals d where d.process_id = :process and d.status = 'open' and ${REACHED[reach.reach]}`,
-    { process, ...stagesOf(reach) },
-  );
-  return row?.deals ?? 0;
-}
 
 /** How many open deals a process has, and how many of them stay on an older version. */
 export async function countOpenDeals(

@@ -21,6 +21,8 @@ export interface DealPart<
   readonly carries?: Carried;
   /** What a new deal carries of it; left out where that depends on what the deal is begun with. */
   readonly begins?: Carried;
+  /** Names of other parts of which its facts read what a deal carries of them. */
+  readonly readsOf?: readonly string[];
   readonly facts?: (deal: From, setting: Setting, at: Instant) => Read;
   readonly keep?: (deal: From, setting: Setting, at: Instant) => Kept;
   readonly recall?: (kept: Kept, around: RecallSetting) => Read;
@@ -28,6 +30,6 @@ export interface DealPart<
 
 /** A part that gates read. */
 export type FactPart<Carried extends object, Read extends object, Kept extends object, From = Carried> = Required<
-  Omit<DealPart<Carried, Read, Kept, From>, 'carries' | 'begins'>
+  Omit<DealPart<Carried, Read, Kept, From>, 'carries' | 'begins' | 'readsOf'>
 > &
-  Pick<DealPart<Carried>, 'carries' | 'begins'>;
+  Pick<DealPart<Carried>, 'carries' | 'begins' | 'readsOf'>;

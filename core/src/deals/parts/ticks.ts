@@ -26,6 +26,7 @@ export const ticksPart: FactPart<
   TicksCarried & VisitsCarried
 > = {
   begins: { ticks: [] },
+  readsOf: ['visits'],
   facts: (deal, { document }) => ({ ticked: tickedItems(deal, document) }),
   keep: (deal, { document }) => ({ ticked: [...tickedItems(deal, document)].sort() }),
   recall: ({ ticked }) => ({ ticked: new Set(ticked) }),
