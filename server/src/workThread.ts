@@ -10,12 +10,12 @@ import { workKinds } from './workKinds.ts';
 
 const { databaseUrl, logLevel } = workerData as ThreadConfig;
 const log = createLog(logLevel);
-const connect = (): Promise<DataSource> => createDataSource(databaseUrl, 1).initialize();
+const connect = (connections = 1): Promise<DataSource> => createDataSource(databaseUrl, connections).initialize();
 
 const connectAll = async (): Promise<WorkPlace> => ({
   work: await connect(),
   telling: await connect(),
-  apart: await connect(),
+  apart: await connect(2),
   kinds: workKinds,
   log,
 });

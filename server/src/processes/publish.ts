@@ -20,6 +20,7 @@ import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/pro
 import { at } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/repository/loadDeals.ts';
 import { writeDeals } from '../deals/repository/writeDeals.ts';
+import { inPairs } from '../longWork/inPairs.ts';
 import { oneAhead } from '../longWork/oneAhead.ts';
 import type { WorkView } from '../longWork/repository.ts';
 import type { AskedWork } from '../longWork/startWork.ts';
@@ -142,10 +143,13 @@ async function judgeFollowers(tx: EntityManager, { subject, request, by, apart, 
   const { open } = await countOpenDeals(tx, subject);
   const moment = { by: personActor(by), happenedAt: publishedAt, recordedAt: publishedAt };
   const plan = { transfers: request.transfers, graceUntil: graceEnd(publishedAt, request) };
-  for await (const { ids, looked } of oneAhead(reachedDeals(tx, subject, reachOf(before, live), to, publishedAt))) {
+  const reached = reachedDeals(tx, subject, reachOf(before, live), to, publishedAt);
+  let told = 0;
+  await inPairs(oneAhead(reached), async ({ ids, looked }) => {
     await apart((step) => judgeBatch(step, ids, live.id, plan, moment));
-    await progress(Math.min(looked, open), open);
-  }
+    told = Math.max(told, Math.min(looked, open));
+    await progress(told, open);
+  });
 }
 
 async function judgeBatch(

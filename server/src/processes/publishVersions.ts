@@ -16,13 +16,12 @@ import {
   publishReach,
   readDocument,
   type StageId,
-  stageOf,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { notFound } from '../problems/problem.ts';
-import { type StageToLeave, stagesWithDeals, versionsToComeFrom } from './repository.ts';
+import { openDealsIn, otherStages, type StageToLeave, versionsToComeFrom } from './repository.ts';
 
 /* What a publish and its preview both go by: the draft beside the live version, and what the one changes for deals of the other. */
 
@@ -60,8 +59,16 @@ export async function stagesToLeave(
   processId: ProcessId,
   document: ProcessDocument,
 ): Promise<readonly StageToLeave[]> {
-  const rows = await stagesWithDeals(tx, processId);
-  return rows.filter(({ id }) => !stageOf(document, id));
+  const others = await otherStages(
+    tx,
+    processId,
+    document.stages.map(({ id }) => id),
+  );
+  // Mostly there are none, and no deal is looked at.
+  if (others.length === 0) return [];
+  const names = new Map(others.map(({ id, name }) => [id, name]));
+  const left = await openDealsIn(tx, processId, [...names.keys()]);
+  return left.map(({ id, openDeals }) => ({ id, openDeals, name: names.get(id) ?? id }));
 }
 
 /** How open deals are moved over. */

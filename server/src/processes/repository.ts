@@ -194,16 +194,31 @@ export function findProcesses(
 
 export type StageToLeave = TypeOf<typeof processes.preview>['removedStages'][number];
 
-/** The stages in which open deals stand, each called what the newest version that has it calls it. */
-export const stagesWithDeals = (tx: EntityManager, processId: ProcessId): Promise<StageToLeave[]> =>
-  sql<StageToLeave>(
+/** The stages of published versions that are none of these, each called what the newest version that has it calls it. */
+export const otherStages = (
+  tx: EntityManager,
+  processId: ProcessId,
+  stages: readonly StageId[],
+): Promise<{ id: StageId; name: string }[]> =>
+  sql(
     tx,
-    `select d.stage_id as id, count(*)::int as "openDeals", coalesce((
-       select s.stage->>'name' from process_versions v, jsonb_array_elements(v.document->'stages') as s (stage)
-       where v.process_id = :processId and v.state <> 'draft' and s.stage->>'id' = d.stage_id order by v.number desc limit 1
-     ), d.stage_id) as name
-     from deals d where d.process_id = :processId and d.status = 'open' group by d.stage_id order by min(d.entered_at), d.stage_id`,
-    { processId },
+    `select s.stage->>'id' as id, (array_agg(s.stage->>'name' order by v.number desc))[1] as name
+     from process_versions v, jsonb_array_elements(v.document->'stages') as s (stage)
+     where v.process_id = :processId and v.state <> 'draft' and not s.stage->>'id' = any(:stages::text[]) group by 1`,
+    { processId, stages: asArray(stages) },
+  );
+
+/** How many open deals stand in each of these stages, the longest waiting first; those without any are left out. */
+export const openDealsIn = (
+  tx: EntityManager,
+  processId: ProcessId,
+  stages: readonly StageId[],
+): Promise<{ id: StageId; openDeals: number }[]> =>
+  sql(
+    tx,
+    `select d.stage_id as id, count(*)::int as "openDeals" from deals d
+     where d.process_id = :processId and d.status = 'open' and d.stage_id = any(:stages::text[]) group by d.stage_id order by min(d.entered_at), d.stage_id`,
+    { processId, stages: asArray(stages) },
   );
 
 /** Versions from which deals come to a draft that is published: the live one, and those that open deals follow. */
