@@ -1,6 +1,11 @@
+import { setFlagsFromString } from 'node:v8';
 import { systemClock } from './clock.ts';
 import { readConfig } from './config.ts';
 import { startServer } from './server.ts';
+
+// A heap that has grown with what long work left behind is gone through sooner than Node would by itself: a little of its time
+// for half of the memory.
+setFlagsFromString('--heap-growing-percent=50');
 
 const server = await startServer(readConfig(process.env), systemClock);
 server.context.log.info({ url: server.url }, 'listening');

@@ -29,7 +29,7 @@ export class Caller {
 
   ask(method: string, path: string, body?: unknown, more: Readonly<Record<string, string>> = {}): Promise<Timed> {
     const began = performance.now();
-    const sent = body === undefined ? '' : JSON.stringify(body);
+    const sent = typeof body === 'string' ? body : body === undefined ? '' : JSON.stringify(body);
     const length = { 'Content-Type': 'application/json', 'Content-Length': String(Buffer.byteLength(sent)) };
     const headers = { ...this.headers, ...(body === undefined ? {} : length), ...more };
     return new Promise((resolve, reject) => {

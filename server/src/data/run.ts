@@ -1,8 +1,9 @@
+import { setImmediate } from 'node:timers/promises';
 import type { DealId } from '@ladder/core';
 import { actor, createDeal, type FactValue, readRow, type Setting, startOfDay, type Values } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { lockDeals } from '../deals/repository/loadDeals.ts';
-import { writeDeals } from '../deals/repository/writeDeals.ts';
+import { type DealWrite, writeDeals } from '../deals/repository/writeDeals.ts';
 import { loadPartyValues } from '../facts/partyValues.ts';
 import { newId } from '../ids.ts';
 import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
@@ -31,10 +32,7 @@ async function importFile(tx: EntityManager, work: WorkInHand<ImportSettings>): 
   await lockProcess(tx, work.request.process, 'begin');
   const run = await beginRun(tx, stored, work);
   if (run.settings.known === 'update') await lockKnownDeals(tx, run);
-  for await (const batch of inBatches(tx, run)) {
-    await importBatch(tx, run, batch);
-    await work.progress(run.counts.read);
-  }
+  await importBatches(tx, run, work);
   const { created, updated, skipped, bad } = run.counts;
   await markImported(tx, id, run.settings, { created, updated, skipped, bad });
   return created + updated;
@@ -99,8 +97,37 @@ async function* inBatches(tx: EntityManager, run: Run): AsyncGenerator<CsvRecord
   if (batch.length > 0) yield batch;
 }
 
-async function importBatch(tx: EntityManager, run: Run, records: readonly CsvRecord[]): Promise<void> {
-  run.counts.read += records.length;
+/** Batch by batch: while the database writes one, the next is decided, for which everything was looked up before. */
+async function importBatches(tx: EntityManager, run: Run, { progress }: WorkInHand<ImportSettings>): Promise<void> {
+  let ready: DecidedBatch | null = null;
+  for await (const records of inBatches(tx, run)) {
+    const batch = await lookUp(tx, run, records);
+    const storing: Promise<void> = ready ? store(tx, run, ready, progress) : Promise.resolve();
+    // It is told below, once this batch is decided.
+    storing.catch(() => undefined);
+    const writes = await decide(run, batch);
+    await storing;
+    ready = { ...batch, writes };
+  }
+  if (ready) await store(tx, run, ready, progress);
+}
+
+/** Rows with all that is known of what they name. */
+interface LookedUpBatch {
+  readonly rows: number;
+  readonly fresh: readonly GoodRow[];
+  /** Of each fresh row, what the customer and the contact have that it names. */
+  readonly parties: readonly Values[];
+  readonly repeated: readonly GoodRow[];
+  readonly known: ReadonlyMap<string, KnownDeal>;
+  readonly bad: readonly BadRow[];
+}
+
+interface DecidedBatch extends LookedUpBatch {
+  readonly writes: readonly DealWrite[];
+}
+
+async function lookUp(tx: EntityManager, run: Run, records: readonly CsvRecord[]): Promise<LookedUpBatch> {
   const bad: BadRow[] = [];
   const read = records.flatMap((record) => readOne(run, record, bad));
   const known = await knownDeals(tx, read);
@@ -111,15 +138,34 @@ async function importBatch(tx: EntityManager, run: Run, records: readonly CsvRec
     tx,
     fresh.map(({ row }) => row.values),
   );
-  await writeDeals(
-    tx,
-    fresh.map((each, place) => ({ before: null, change: newDeal(run, each, parties[place] ?? {}), importId: run.id })),
-    run.setting.catalogue,
-  );
-  run.counts.created += fresh.length;
+  return { rows: records.length, fresh, parties, repeated, known, bad };
+}
+
+/** So many rows are decided before the database's word is listened for. */
+const AT_A_TURN = 25;
+
+async function decide(run: Run, { fresh, parties }: LookedUpBatch): Promise<readonly DealWrite[]> {
+  const writes: DealWrite[] = [];
+  for (const [place, row] of fresh.entries()) {
+    if (place % AT_A_TURN === 0) await setImmediate();
+    writes.push({ before: null, change: newDeal(run, row, parties[place] ?? {}), importId: run.id });
+  }
+  return writes;
+}
+
+async function store(
+  tx: EntityManager,
+  run: Run,
+  { rows, writes, repeated, known, bad }: DecidedBatch,
+  progress: WorkInHand<ImportSettings>['progress'],
+): Promise<void> {
+  await writeDeals(tx, writes, run.setting.catalogue);
+  run.counts.created += writes.length;
   if (run.settings.known === 'skip') run.counts.skipped += repeated.length;
-  else bad.push(...(await updateKnown(tx, run, repeated, known)));
-  await storeBadRows(tx, run, bad);
+  const notUpdated = run.settings.known === 'skip' ? [] : await updateKnown(tx, run, repeated, known);
+  await storeBadRows(tx, run, [...bad, ...notUpdated]);
+  run.counts.read += rows;
+  await progress(run.counts.read);
 }
 
 function readOne(run: Run, record: CsvRecord, bad: BadRow[]): GoodRow[] {
