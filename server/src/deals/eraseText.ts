@@ -5,7 +5,6 @@ import type { Context } from '../context.ts';
 import type { Reply } from '../http/reply.ts';
 import { notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { presentChange } from './presentChange.ts';
 import { eraseEntryText, findEntryText } from './repository/journal.ts';
 import { runCommand } from './runCommand.ts';
 
@@ -17,12 +16,12 @@ export async function eraseText(
   id: DealId,
   seq: number,
 ): Promise<Reply> {
-  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) =>
+  const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) =>
     recordErasure(deal, setting, seq, moment),
   );
   const entry = await findEntryText(tx, id, seq);
   if (!entry?.has_text) throw notFound('text in the journal');
   if (entry.text === null) throw new Problem(409, 'This text is erased already.');
   await eraseEntryText(tx, id, seq);
-  return { body: await presentChange(context, tx, person, done) };
+  return { body: detail };
 }

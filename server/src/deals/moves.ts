@@ -21,7 +21,6 @@ import { Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { nameLookup } from './names.ts';
 import { presentVerdict, type VerdictView } from './present.ts';
-import { presentChange } from './presentChange.ts';
 import { loadNames } from './repository/names.ts';
 import { openDeal, requireRevision, runCommand } from './runCommand.ts';
 
@@ -56,14 +55,13 @@ export async function makeMove(
     followUp: body.followUp ?? null,
   };
   const answers: { answer: MoveAnswer; setting: Setting }[] = [];
-  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     requireRevision(deal, body.revision);
     const answer = moveDeal(deal, setting, request, moment);
     if (!answer.ok) throw moveProblem(answer.error);
     answers.push({ answer: answer.value, setting });
     return answer.value.change;
   });
-  const detail = await presentChange(context, tx, person, done);
   const [made] = answers;
   if (!made) throw new Error('A command was not decided');
   const { answer, setting } = made;
@@ -107,13 +105,13 @@ export async function takeMoveBack(
   body: Body<'takeBack'>,
 ): Promise<Reply> {
   const rank = person.role === 'administrator' || person.role === 'manager' ? 'manager' : 'maker';
-  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     requireRevision(deal, body.revision);
     const step = canTakeBack(deal, setting, { id: moment.by, rank }, moment.happenedAt);
     if (!step.ok) throw takeBackProblem(step.error);
     return takeBack(deal, setting, step.value, moment, body.text ?? null);
   });
-  return { body: await presentChange(context, tx, person, done) };
+  return { body: detail };
 }
 
 const TAKE_BACK_WORDS: Readonly<Record<TakeBackProblem['code'], string>> = {
@@ -128,8 +126,8 @@ const TAKE_BACK_WORDS: Readonly<Record<TakeBackProblem['code'], string>> = {
 const takeBackProblem = ({ code }: TakeBackProblem): Problem => new Problem(409, TAKE_BACK_WORDS[code]);
 
 export async function giveUpAttempt(context: Context, tx: EntityManager, person: Person, id: DealId): Promise<Reply> {
-  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) =>
+  const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) =>
     withdrawAttempt(deal, setting, moment),
   );
-  return { body: await presentChange(context, tx, person, done) };
+  return { body: detail };
 }

@@ -13,11 +13,14 @@ import {
 import type { EntityManager } from 'typeorm';
 import { maySee, requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
+import { inOrder } from '../db/inOrder.ts';
+import type { Connection } from '../db/sql.ts';
 import { notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { type KnownSetting, settingsOf } from '../setting/repository/settings.ts';
+import { type DealDetail, presentDeal } from './present.ts';
 import { loadDeal, lockDeals } from './repository/loadDeals.ts';
-import { writeDeals } from './repository/writeDeals.ts';
+import { type DealWrite, writeDeals } from './repository/writeDeals.ts';
 
 /** What a command on a deal works with. */
 export interface Command {
@@ -28,7 +31,7 @@ export interface Command {
 
 /** A deal that the person may see, with the parts that the reader names, all unless told otherwise, and what surrounds it. */
 export async function openDeal<Name extends DealPartName = DealPartName>(
-  tx: EntityManager,
+  tx: Connection,
   person: Person,
   id: DealId,
   names: readonly Name[] = DEAL_PART_NAMES as readonly Name[],
@@ -42,26 +45,36 @@ export async function openDeal<Name extends DealPartName = DealPartName>(
   return { deal, setting };
 }
 
-/** What a command made of a deal, and what surrounds it. */
-export interface Done {
-  readonly change: Change;
-  readonly setting: KnownSetting;
-}
-
-/** Locks the deal's head, decides with core, and writes what came of it; all in the caller's transaction. */
+/**
+ * Locks the deal's head, decides with core, writes what came of it, and gives the deal as it stands then; all in the caller's
+ * transaction. What does not hang on an answer of the database is asked for at once.
+ */
 export async function runCommand(
   context: Context,
   tx: EntityManager,
   person: Person,
   id: DealId,
   decide: (command: Command) => Change | Promise<Change>,
-): Promise<Done> {
-  await lockDeals(tx, [id]);
-  const { deal, setting } = await openDeal(tx, person, id);
+): Promise<DealDetail> {
+  const [, { deal, setting }] = await inOrder(lockDeals(tx, [id]), openDeal(tx, person, id));
   requireChange(person, deal);
   const change = await decide({ deal, setting, moment: momentNow(context, person) });
-  await writeDeals(tx, [{ before: deal, change }], setting.catalogue);
-  return { change, setting };
+  return writeAndPresent(context, tx, person, { before: deal, change }, setting);
+}
+
+/** Writes a change, and gives the deal as it stands then. */
+export async function writeAndPresent(
+  context: Context,
+  tx: EntityManager,
+  person: Person,
+  write: DealWrite,
+  setting: KnownSetting,
+): Promise<DealDetail> {
+  const [, detail] = await inOrder(
+    writeDeals(tx, [write], setting.catalogue),
+    presentDeal(context, tx, person, write.change.deal, setting),
+  );
+  return detail;
 }
 
 /** The person's moment by this server's clock; taken once the locks are held, so that it comes after what they waited for. */

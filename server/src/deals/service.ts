@@ -24,7 +24,7 @@ import {
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { requireChange } from '../access/dealAccess.ts';
-import { type Context, inTransaction } from '../context.ts';
+import type { Context } from '../context.ts';
 import { loadPartyValues, lockParties, lockPartyValues } from '../facts/partyValues.ts';
 import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
@@ -35,19 +35,15 @@ import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { loadSetting } from '../setting/repository/settings.ts';
 import { liveVersion } from '../setting/repository/versions.ts';
 import { type DealDetail, presentDeal } from './present.ts';
-import { presentChange } from './presentChange.ts';
 import { checkReferences } from './references.ts';
-import { writeDeals } from './repository/writeDeals.ts';
-import { type Command, momentNow, openDeal, runCommand } from './runCommand.ts';
+import { type Command, momentNow, openDeal, runCommand, writeAndPresent } from './runCommand.ts';
 
 type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
 
 /** A deal as the person may see it. */
 export async function getDeal(context: Context, person: Person, id: DealId): Promise<DealDetail> {
-  return inTransaction(context, async (tx) => {
-    const { deal, setting } = await openDeal(tx, person, id);
-    return presentDeal(context, tx, person, deal, setting);
-  });
+  const { deal, setting } = await openDeal(context.dataSource, person, id);
+  return presentDeal(context, context.dataSource, person, deal, setting);
 }
 
 /** Begins a deal in the live version of a process. Its owner is who begins it, and its team the owner's, unless said otherwise. */
@@ -92,8 +88,7 @@ export async function addDeal(
     ...(body.currency === undefined ? {} : { currency: body.currency }),
   };
   const change = createDeal(input, setting, moment);
-  await writeDeals(tx, [{ before: null, change }], setting.catalogue);
-  return { status: 201, body: await presentChange(context, tx, person, { change, setting }) };
+  return { status: 201, body: await writeAndPresent(context, tx, person, { before: null, change }, setting) };
 }
 
 /** A chosen currency exists, and is that of the value where there is one. */
@@ -147,7 +142,7 @@ export async function changeDeal(
   // Customers and contacts before deals: everywhere in this order, so that nobody waits for each other.
   const namesParty = 'customer' in written || 'contact' in written;
   if (namesParty) await lockParties(tx, written);
-  const done = await runCommand(context, tx, person, id, async (command) => {
+  const detail = await runCommand(context, tx, person, id, async (command) => {
     const { deal, setting } = command;
     const strange = await checkReferences(tx, person, setting.catalogue, written, pointerTo);
     if (strange.length > 0) throw invalid(strange);
@@ -156,7 +151,7 @@ export async function changeDeal(
       : [deal.partyValues];
     return editAndRename(command, body, parties, pointerTo);
   });
-  return { body: await presentChange(context, tx, person, done) };
+  return { body: detail };
 }
 
 function editAndRename(
@@ -217,7 +212,7 @@ export async function tickDealItem(
   id: DealId,
   body: Body<'tick'>,
 ): Promise<Reply> {
-  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     const ticked = tickItem(deal, setting, body.item, body.state, moment);
     if (ticked.ok) return ticked.value;
     throw ticked.error.code === 'closed'
@@ -226,7 +221,7 @@ export async function tickDealItem(
           errors: [{ pointer: '/item', detail: 'The process has no such checklist item.' }],
         });
   });
-  return { body: await presentChange(context, tx, person, done) };
+  return { body: detail };
 }
 
 export async function addActivity(
@@ -236,13 +231,13 @@ export async function addActivity(
   id: DealId,
   body: Body<'activity'>,
 ): Promise<Reply> {
-  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     const happenedAt = body.happenedAt === undefined ? moment.happenedAt : Date.parse(body.happenedAt);
     if (happenedAt > moment.recordedAt)
       throw invalid([{ pointer: '/happenedAt', detail: 'What was done cannot lie in the future.' }]);
     return recordActivity(deal, setting, body.kind, body.text, { ...moment, happenedAt });
   });
-  return { status: 201, body: await presentChange(context, tx, person, done) };
+  return { status: 201, body: detail };
 }
 
 /** Changes the follow-up day of a closed deal; nothing else of it can be changed (S12). */
@@ -253,10 +248,10 @@ export async function setFollowUp(
   id: DealId,
   { day }: Body<'followUp'>,
 ): Promise<Reply> {
-  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     const changed = changeFollowUp(deal, setting, day, moment);
     if (changed.ok) return changed.value;
     throw new Problem(409, 'Only a deal that was closed as won or lost has a follow-up day.');
   });
-  return { body: await presentChange(context, tx, person, done) };
+  return { body: detail };
 }

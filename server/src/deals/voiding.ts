@@ -7,7 +7,6 @@ import type { Context } from '../context.ts';
 import type { Reply } from '../http/reply.ts';
 import { invalid, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { presentChange } from './presentChange.ts';
 import { loadDeals, lockDeals } from './repository/loadDeals.ts';
 import { runCommand } from './runCommand.ts';
 
@@ -20,18 +19,18 @@ export async function voidOneDeal(
   { text, duplicateOf }: TypeOf<typeof contract.voiding>,
 ): Promise<Reply> {
   const kept = duplicateOf === undefined ? null : await repeatedDeal(tx, person, id, duplicateOf);
-  const done = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     if (deal.status.state === 'voided') throw new Problem(409, 'This deal is voided already.');
     return voidDeal(deal, setting, moment, text, kept && linkTo(kept));
   });
   if (kept)
     await runCommand(context, tx, person, kept.id, ({ deal, setting, moment }) =>
-      recordMerge(deal, setting, moment, linkTo(done.change.deal)),
+      recordMerge(deal, setting, moment, linkTo({ id, name: detail.name })),
     );
-  return { body: await presentChange(context, tx, person, done) };
+  return { body: detail };
 }
 
-const linkTo = ({ id, name }: Deal): DealLink => ({ deal: id, name });
+const linkTo = ({ id, name }: Pick<Deal, 'id' | 'name'>): DealLink => ({ deal: id, name });
 
 /** The deal that stays, locked together with its duplicate. */
 async function repeatedDeal(tx: EntityManager, person: Person, duplicate: DealId, id: DealId): Promise<Deal> {

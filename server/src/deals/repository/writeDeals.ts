@@ -1,5 +1,6 @@
 import { type Catalogue, type Deal, foldText, isClosed } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { inOrder } from '../../db/inOrder.ts';
 import { kept } from '../../db/keepingClient.ts';
 import { sql } from '../../db/sql.ts';
 import type { DealWrite, RowsWritten } from './parts/storedPart.ts';
@@ -17,13 +18,15 @@ export async function writeDeals(tx: EntityManager, writes: readonly DealWrite[]
   const changed = writes.filter(({ before, change }) => before !== change.deal);
   if (changed.length === 0) return;
   const changes = changed.map(({ change }) => change);
-  await writeAll(tx, [
-    dealRows(changed, catalogue),
-    headRows(changed),
-    ...storedParts().flatMap(({ writes: rowsOf }) => rowsOf?.(changed) ?? []),
-    ...recordRows(changes),
-  ]);
-  await writeJournalOf(tx, changes);
+  await inOrder(
+    writeAll(tx, [
+      dealRows(changed, catalogue),
+      headRows(changed),
+      ...storedParts().flatMap(({ writes: rowsOf }) => rowsOf?.(changed) ?? []),
+      ...recordRows(changes),
+    ]),
+    writeJournalOf(tx, changes),
+  );
 }
 
 /** The version of an open deal is told only where it is not the live one. */

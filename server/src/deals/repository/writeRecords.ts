@@ -9,6 +9,7 @@ import type {
   RefusalRecord,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { inOrder } from '../../db/inOrder.ts';
 import { kept } from '../../db/keepingClient.ts';
 import { asArray, sql } from '../../db/sql.ts';
 import { newId } from '../../ids.ts';
@@ -41,15 +42,17 @@ export function recordRows(changes: readonly Change[]): readonly RowsWritten[] {
 /** What can be written only when those rows are there: activities find their place, and last the journal its chain. */
 export async function writeJournalOf(tx: EntityManager, changes: readonly Change[]): Promise<void> {
   const records = recordsOf(changes);
-  await writeActivities(
-    tx,
-    pick(records, 'activity').map(({ deal, record }) => activityRow(deal, record.activity)),
+  await inOrder(
+    writeActivities(
+      tx,
+      pick(records, 'activity').map(({ deal, record }) => activityRow(deal, record.activity)),
+    ),
+    writeJournal(
+      tx,
+      pick(records, 'journal').map(({ deal, record }) => ({ deal, entry: record.entry })),
+    ),
+    dropVoidedFromMeasures(tx, changes),
   );
-  await writeJournal(
-    tx,
-    pick(records, 'journal').map(({ deal, record }) => ({ deal, entry: record.entry })),
-  );
-  await dropVoidedFromMeasures(tx, changes);
 }
 
 type RecordOf<K extends DealRecord['kind']> = Extract<DealRecord, { kind: K }>;
@@ -160,19 +163,28 @@ function activityRow(deal: Deal, activity: ActivityRecord) {
 
 async function writeActivities(tx: EntityManager, rows: readonly ActivityRow[]): Promise<void> {
   if (rows.length === 0) return;
-  await sql(tx, `insert into activities select * from jsonb_populate_recordset(null::activities, :rows)`, { rows });
+  const writing = sql(
+    tx,
+    kept(`insert into activities select * from jsonb_populate_recordset(null::activities, :rows)`),
+    {
+      rows,
+    },
+  );
   const late = rows.filter(
     ({ previous_at, happened_at }) => previous_at !== null && happened_at !== null && previous_at > happened_at,
   );
-  if (late.length > 0)
-    await linkLateActivities(
+  await inOrder(
+    writing,
+    linkLateActivities(
       tx,
       late.map(({ id }) => id),
-    );
+    ),
+  );
 }
 
 /** Each activity stores the one before it (S22); one that is written down late goes in between two that are there. */
 async function linkLateActivities(tx: EntityManager, ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
   await sql(
     tx,
     `update activities late set previous_at = (select max(happened_at) from activities a where a.deal_id = late.deal_id and a.happened_at < late.happened_at)
@@ -202,15 +214,28 @@ async function writeJournal(tx: EntityManager, entries: readonly { deal: Deal; e
     text: entry.text,
     text_id: entry.text === null ? null : newId(entry.recordedAt),
   }));
-  const texts = rows.filter(({ text }) => text !== null);
-  if (texts.length > 0) {
-    await sql(
+  await inOrder(
+    writeTexts(
       tx,
-      `insert into journal_texts (id, deal_id, text) select text_id, deal, text from jsonb_to_recordset(:texts) as r(text_id uuid, deal uuid, text text)`,
-      { texts },
-    );
-  }
+      rows.filter(({ text }) => text !== null),
+    ),
+    writeEntries(tx, rows),
+  );
+}
+
+async function writeTexts(tx: EntityManager, texts: readonly object[]): Promise<void> {
+  if (texts.length === 0) return;
   await sql(
+    tx,
+    kept(
+      `insert into journal_texts (id, deal_id, text) select text_id, deal, text from jsonb_to_recordset(:texts) as r(text_id uuid, deal uuid, text text)`,
+    ),
+    { texts },
+  );
+}
+
+const writeEntries = (tx: EntityManager, rows: readonly object[]): Promise<unknown> =>
+  sql(
     tx,
     kept(`insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, text_id)
      select deal, kind, stage, happened, recorded, by_id, by_actor, body, text_id
@@ -218,4 +243,3 @@ async function writeJournal(tx: EntityManager, entries: readonly { deal: Deal; e
      order by place`),
     { rows },
   );
-}
