@@ -54,7 +54,7 @@ vi.mock('@ladder/core/requirements/kinds.ts', async (original) => {
     finding: { kind: 'offer_ended', name: 'Offer ended' },
     shape: { until: { is: 'words', most: 30 }, note: { is: 'words', most: 200 } },
     wording: ['note'],
-    needs: [],
+    needs: () => [],
     judge: (item, facts) => ({ state: isValid(item, facts) ? 'met' : 'unmet', explanation: null }),
     remedy: () => ({ kind: 'decide' }),
     asks: ({ until }) => [{ text: `The offer is valid until ${until}`, strong: false }],

@@ -11,16 +11,20 @@ interface PlainTableProps {
 export function PlainTable({ heads, children }: PlainTableProps) {
   return (
     <table className="plain">
-      <thead>
-        <tr>
-          {heads.map((head) => (
-            <th key={head} {...(head.endsWith('#') ? { className: 'num' } : {})}>
-              {head.replace(/#$/, '')}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <TableHead heads={heads} />
       <tbody>{children}</tbody>
     </table>
   );
 }
+
+export const TableHead = ({ heads }: Pick<PlainTableProps, 'heads'>) => (
+  <thead>
+    <tr>
+      {heads.map((head) => (
+        <th key={head} {...(head.endsWith('#') ? { className: 'num' } : {})}>
+          {head.replace(/#$/, '')}
+        </th>
+      ))}
+    </tr>
+  </thead>
+);

@@ -1,6 +1,6 @@
 import { Button } from 'react-bootstrap';
 
-interface ShowMoreProps {
+export interface ShowMoreProps {
   /** A list that is read page by page. */
   readonly list: {
     readonly hasNextPage: boolean;

@@ -5,9 +5,9 @@ import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { shortDay, shortValue } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
+import { LongTable } from '../../parts/LongTable.tsx';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Options } from '../../parts/Options.tsx';
-import { PlainTable } from '../../parts/PlainTable.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
 import { StandingBadge } from '../../parts/StandingBadge.tsx';
 import type { Choose } from './DealsPage.tsx';
@@ -21,16 +21,18 @@ interface DealTableProps {
   readonly choose: Choose;
 }
 
+/** So many rows are read at once. */
+const PAGE = 100;
 const HEADS = ['Deal', 'Stage', 'Owner', 'Value#', 'Days here#', 'Close date', 'Standing', 'Next gate'];
 
 /** Deals as rows, longest in their stage first. */
 export function DealTable({ lanes, filters, find, status, choose }: DealTableProps) {
   const { id: process } = lanes.process;
-  const list = useListDealsInfiniteQuery({ process, status, ...filters, ...(find ? { find } : {}) });
+  const list = useListDealsInfiniteQuery({ process, status, limit: PAGE, ...filters, ...(find ? { find } : {}) });
   const { data, error, isLoading } = list;
   const deals = data?.pages.flatMap(({ items }) => items) ?? [];
   return (
-    <div className="page-body">
+    <div className="page-body deal-table">
       <StatusChoice status={status} onChoose={(one) => choose('status', one === 'open' ? null : one)} />
       {isLoading && <Loading />}
       <ErrorNotice error={error} />
@@ -41,11 +43,9 @@ export function DealTable({ lanes, filters, find, status, choose }: DealTablePro
         </div>
       )}
       {deals.length > 0 && (
-        <PlainTable heads={HEADS}>
-          {deals.map((card) => (
-            <DealRow key={card.id} card={card} lanes={lanes} />
-          ))}
-        </PlainTable>
+        <LongTable heads={HEADS} rows={deals} list={list}>
+          {(card) => <DealCells card={card} lanes={lanes} />}
+        </LongTable>
       )}
       <ShowMore list={list} />
     </div>
@@ -70,11 +70,11 @@ function gateText({ missing, owed, standing }: DealCard): string {
   return standing === 'clear' ? '✓ ready' : '✓ met';
 }
 
-function DealRow({ card, lanes }: { card: DealCard; lanes: Lanes }) {
+function DealCells({ card, lanes }: { card: DealCard; lanes: Lanes }) {
   const { organisation } = useSession();
   const place = lanes.stages.findIndex(({ id }) => id === card.stage);
   return (
-    <tr>
+    <>
       <td>
         <Link to={`/deals/${card.id}`}>{card.name}</Link>
         {card.customer && <div className="small muted">{card.customer}</div>}
@@ -88,6 +88,6 @@ function DealRow({ card, lanes }: { card: DealCard; lanes: Lanes }) {
       <td>{card.closeDate ? shortDay(card.closeDate, organisation.today) : <span className="muted">none</span>}</td>
       <td>{card.status === 'open' ? <StandingBadge standing={card.standing} /> : card.status}</td>
       <td className="small">{card.status === 'open' && gateText(card)}</td>
-    </tr>
+    </>
   );
 }

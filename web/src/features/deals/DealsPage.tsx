@@ -8,9 +8,10 @@ import { countOf, shortMoney } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { type ProcessSummary, useListProcessesQuery } from '../processes/processesApi.ts';
 import { DealTable } from './DealTable.tsx';
-import { type DealFilters, type Lanes, useGetLanesQuery } from './dealsApi.ts';
+import { filtersOf, type Lanes, useGetLanesQuery } from './dealsApi.ts';
 import { Filters } from './Filters.tsx';
 import { LanesView } from './LanesView.tsx';
+import { lastProcess, rememberProcess } from './lastProcess.ts';
 import { NewDealDialog } from './NewDealDialog.tsx';
 
 /** Open deals of one process, as lanes on its ladder or as a table. Everything chosen stands in the address. */
@@ -18,8 +19,11 @@ export function DealsPage() {
   const { data: processes, error } = useListProcessesQuery();
   const [search, setSearch] = useSearchParams();
   const live = processes?.items.filter((process) => process.live) ?? [];
-  const process =
-    live.find(({ id }) => id === search.get('process')) ?? live.toSorted((a, b) => b.openDeals - a.openDeals)[0];
+  const process = chosenOf(live, [search.get('process'), lastProcess()]);
+  const shown = process?.id;
+  useEffect(() => {
+    if (shown) rememberProcess(shown);
+  }, [shown]);
   if (!processes) return error ? <ErrorNotice error={error} /> : <Loading />;
   if (!process) return <NoProcess />;
   const choose = (name: string, value: string | null) =>
@@ -31,6 +35,11 @@ export function DealsPage() {
     });
   return <DealsOfProcess key={process.id} process={process} processes={live} search={search} choose={choose} />;
 }
+
+/** The first of these ids that there is; else the process of most open deals. */
+const chosenOf = (live: readonly ProcessSummary[], ids: readonly (string | null)[]): ProcessSummary | undefined =>
+  live.find(({ id }) => id === ids.find((one) => live.some((process) => process.id === one))) ??
+  live.toSorted((a, b) => b.openDeals - a.openDeals)[0];
 
 function NoProcess() {
   const { person } = useSession();
@@ -54,11 +63,6 @@ interface DealsProps {
   readonly search: URLSearchParams;
   readonly choose: Choose;
 }
-
-const FILTERS = ['owner', 'team', 'standing', 'closeBefore'];
-
-const filtersOf = (search: URLSearchParams): DealFilters =>
-  Object.fromEntries(FILTERS.flatMap((name) => (search.get(name) ? [[name, search.get(name)]] : [])));
 
 function DealsOfProcess(props: DealsProps) {
   const { process, search, choose } = props;

@@ -21,6 +21,12 @@ export interface DealFilters {
   readonly closeBefore?: string;
 }
 
+const FILTERS = ['owner', 'team', 'standing', 'closeBefore'];
+
+/** What an address says of how they are narrowed. */
+export const filtersOf = (search: URLSearchParams): DealFilters =>
+  Object.fromEntries(FILTERS.flatMap((name) => (search.get(name) ? [[name, search.get(name)]] : [])));
+
 interface ListArguments extends DealFilters {
   readonly process?: ProcessId;
   readonly stage?: StageId;
@@ -56,8 +62,8 @@ async function showAnswer(_argument: unknown, { dispatch, queryFulfilled }: Star
 
 export const dealsApi = api.injectEndpoints({
   endpoints: (build) => ({
-    getLanes: build.query<Lanes, { process: ProcessId; filters: DealFilters }>({
-      query: ({ process, filters }) => `/processes/${process}/lanes${queryString({ ...filters })}`,
+    getLanes: build.query<Lanes, { process: string; filters: DealFilters }>({
+      query: ({ process, filters }) => `/processes/${encodeURIComponent(process)}/lanes${queryString({ ...filters })}`,
       providesTags: ['Deals'],
     }),
     listDeals: build.infiniteQuery<Page, ListArguments, string | null>({

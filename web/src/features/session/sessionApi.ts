@@ -5,7 +5,7 @@ import { sessionBegun } from '../../client/sessionSlice.ts';
 
 type E = typeof endpoints;
 
-const sessionApi = api.injectEndpoints({
+export const sessionApi = api.injectEndpoints({
   endpoints: (build) => ({
     getSession: build.query<Session, void>({
       query: () => '/session',
