@@ -102,3 +102,53 @@ test('a crowd opens as a list, filters stand in the address, and finding shows a
   await page.keyboard.type('nothing is called so');
   await expect(page.getByText('Nothing is called “nothing is called so”.')).toBeVisible();
 });
+
+test('the first page asks for all that it shows in one round', async ({ page }) => {
+  await signIn(page, 'Priya Nandan');
+  await page.goto('/deals');
+  await expect(page.locator('a.deal-card').first()).toBeVisible();
+  const asked = new Set<string>();
+  let answer: () => void = () => undefined;
+  const areAsked = new Promise<void>((resolve) => {
+    answer = resolve;
+  });
+  // Nothing is answered before everything is asked for.
+  await page.route('**/api/v1/**', async (route) => {
+    asked.add(new URL(route.request().url()).pathname.replace(/[0-9a-f-]{36}/, 'id'));
+    if (asked.size === 5) answer();
+    await areAsked;
+    await route.continue();
+  });
+  await page.reload();
+  await expect(page.locator('a.deal-card').first()).toBeVisible();
+  expect([...asked].sort()).toEqual(
+    ['/session', '/processes', '/people', '/teams', '/processes/id/lanes'].map((path) => `/api/v1${path}`).sort(),
+  );
+});
+
+test('a long table has the rows that are near, reads on by itself, and goes to its end', async ({ page }) => {
+  const [all, each] = [500, 100];
+  await signIn(page, 'Maren Holt');
+  // The company's deals are few: here each page is its first deal again and again.
+  await page.route('**/api/v1/deals?**', async (route) => {
+    const url = new URL(route.request().url());
+    const place = Number(url.searchParams.get('after') ?? 0);
+    url.searchParams.delete('after');
+    const answer = await route.fetch({ url: url.href });
+    const { items } = await answer.json();
+    const names = Array.from({ length: each }, (_, n) => ({ id: `deal-${place + n}`, name: `Deal ${place + n + 1}` }));
+    const next = place + each < all ? String(place + each) : null;
+    await route.fulfill({ response: answer, json: { items: names.map((own) => ({ ...items[0], ...own })), next } });
+  });
+  await page.goto('/deals?view=table');
+  const rows = page.locator('tr[aria-rowindex]');
+  await expect(page.getByRole('link', { name: 'Deal 1', exact: true })).toBeVisible();
+  await expect(async () => {
+    await page.keyboard.press('End');
+    await expect(page.getByRole('link', { name: `Deal ${all}`, exact: true })).toBeVisible({ timeout: 1_000 });
+  }).toPass({ intervals: [100] });
+  expect(await rows.count()).toBeLessThan(60);
+  await expect(page.locator('table')).toHaveAttribute('aria-rowcount', String(all + 1));
+  await page.keyboard.press('Home');
+  await expect(page.getByRole('link', { name: 'Deal 1', exact: true })).toBeVisible();
+});
