@@ -22,7 +22,9 @@ const NINETY_DAYS = 90 * 86_400_000;
 const reduction = `select stage_id, standing, count(*), sum(value_minor) from deal_states d where d.process_id = '${PROCESS}' and d.status = 'open' and ${SO_THEN.replaceAll(':now', '$1')} group by 1, 2`;
 
 async function measureBook(book: BenchBook): Promise<void> {
-  const client = new pg.Client({ connectionString: book.ownerUrl, options: '-c jit=off' });
+  // As the server's own sessions are.
+  const options = '-c jit=off -c max_parallel_workers_per_gather=0';
+  const client = new pg.Client({ connectionString: book.ownerUrl, options });
   await client.connect();
   await client.query(`create index plain on deals (process_id, stage_id) include (value_minor) where status = 'open'`);
   await client.query('vacuum analyze');

@@ -121,7 +121,7 @@ async function measureBook(browser: Browser, book: BenchBook): Promise<ReadonlyM
     times.set(name, median(list));
   }
   if (book.openDeals === SIZES[0])
-    for (const path of ['/sign-in', LANES, TABLE, '/processes', '/compliance', '/movement', '/data'])
+    for (const path of [LANES, '/processes', '/compliance', '/movement', '/data'])
       console.log(`web script of ${path.split('?')[0]} ${(await scriptOf(browser, server.url, path)).toFixed(0)} kB`);
   await page.context().close();
   await server.stop();
