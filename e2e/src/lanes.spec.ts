@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { beginDeal, signIn } from './people.ts';
+import { accessibilityProblems, beginDeal, signIn } from './people.ts';
 
 /** The lanes with one owner's deals, once they stand still. */
 async function lanesOf(page: Page, owner: string): Promise<void> {
@@ -148,6 +148,7 @@ test('a long table has the rows that are near, reads on by itself, and goes to i
     await expect(page.getByRole('link', { name: `Deal ${all}`, exact: true })).toBeVisible({ timeout: 1_000 });
   }).toPass({ intervals: [100] });
   expect(await rows.count()).toBeLessThan(60);
+  expect(await accessibilityProblems(page)).toEqual([]);
   await expect(page.locator('table')).toHaveAttribute('aria-rowcount', String(all + 1));
   await page.keyboard.press('Home');
   await expect(page.getByRole('link', { name: 'Deal 1', exact: true })).toBeVisible();

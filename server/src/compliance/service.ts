@@ -152,8 +152,8 @@ export async function listFindings(
     const nameOf = nameLookup(
       await loadNames(
         tx,
-        [...deals.values()],
         [...settings.values()].map(({ document }) => document),
+        [...deals.values()],
       ),
     );
     const page = toPage(

@@ -116,7 +116,7 @@ export async function presentDeal(
 ): Promise<DealDetail> {
   // The clock of another server, which wrote the newest record, may be ahead of this one's.
   const now = Math.max(context.clock.now(), deal.settledAt);
-  const names = await loadNames(connection, deal, setting.document, setting.about.publishedBy);
+  const names = await loadNames(connection, [setting.document], deal, setting.about.publishedBy);
   const nameOf = nameLookup(names);
   return {
     ...presentFacts(deal, nameOf),

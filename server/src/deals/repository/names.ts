@@ -1,3 +1,4 @@
+import type { ProcessDocument } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleParties } from '../../access/repository.ts';
 import { kept } from '../../db/keepingClient.ts';
@@ -6,12 +7,24 @@ import type { Person } from '../../session/person.ts';
 
 export const ID = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/g;
 
-/** Names of every person, team, customer and contact whose id stands anywhere in what is to be shown. */
+const idsIn = (shown: unknown): readonly string[] => JSON.stringify(shown)?.match(ID) ?? [];
+
+const idsOfDocuments = new WeakMap<ProcessDocument, readonly string[]>();
+
+/** Those of a document, which never changes and is shown with each of its deals. */
+function idsOf(document: ProcessDocument): readonly string[] {
+  const ids = idsOfDocuments.get(document) ?? idsIn(document);
+  idsOfDocuments.set(document, ids);
+  return ids;
+}
+
+/** Names of every person, team, customer and contact whose id stands anywhere in documents or in what else is to be shown. */
 export async function loadNames(
   connection: Connection,
+  documents: readonly ProcessDocument[],
   ...shown: readonly unknown[]
 ): Promise<Readonly<Record<string, string>>> {
-  const ids = [...new Set(JSON.stringify(shown).match(ID) ?? [])];
+  const ids = [...new Set([...documents.flatMap(idsOf), ...idsIn(shown)])];
   if (ids.length === 0) return {};
   const rows = await sql<{ id: string; name: string }>(
     connection,
