@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { tickItem } from '../commands/tick.ts';
-import type { Operand } from '../criteria/criterion.ts';
+import type { Operand, Term } from '../criteria/criterion.ts';
 import type { Deal } from '../deals/deal.ts';
 import { dealFacts } from '../deals/dealFacts.ts';
 import { itemsOf } from '../gate/item.ts';
@@ -10,15 +10,13 @@ import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from 
 import { openPeriods } from './periods.ts';
 import { requirementSieve } from './requirementSieve.ts';
 
-const atMost = (id: string, left: Operand, right: object, more: object = {}): Requirement =>
-  ({
-    id,
-    level: 'hold',
-    binds: 'must_stay',
-    kind: 'criterion',
-    criterion: { kind: 'at_most', left, right },
-    ...more,
-  }) as Requirement;
+const compares = (id: string, kind: 'at_most' | 'more', left: Operand, right: Term): Requirement => ({
+  id,
+  level: 'hold',
+  binds: 'must_stay',
+  kind: 'criterion',
+  criterion: { kind, left, right },
+});
 const survey = { of: 'field', field: 'survey' } as const;
 const tick = { id: 'tick', text: 'Called', need: 'must', level: 'hold', afterReturn: 'again' } as const;
 const setting = settingOf(
@@ -30,12 +28,9 @@ const setting = settingOf(
           appliesWhen: { kind: 'one_of', left: { of: 'field', field: 'crop' }, values: ['herbs'] },
         }),
         // Met until the day of the survey is a week ahead no longer; met from the day before it.
-        atMost('soon', { of: 'field', field: 'close_date' }, { of: 'today', plus: 7 }),
-        {
-          ...atMost('early', survey, { of: 'today', plus: -1 }),
-          criterion: { kind: 'more', left: survey, right: { of: 'today', plus: -1 } },
-        } as Requirement,
-        atMost('quick', { of: 'journey', fact: 'days_in_stage' }, { of: 'value', value: 3 }),
+        compares('soon', 'at_most', { of: 'field', field: 'close_date' }, { of: 'today', plus: 7 }),
+        compares('early', 'more', survey, { of: 'today', plus: -1 }),
+        compares('quick', 'at_most', { of: 'journey', fact: 'days_in_stage' }, { of: 'value', value: 3 }),
       ],
       checklist: [tick],
     }),

@@ -4,12 +4,6 @@ import type { FactValue } from '../facts/value.ts';
 export const JOURNEY_FACTS = ['days_in_stage', 'days_since_activity'] as const;
 export type JourneyFact = (typeof JOURNEY_FACTS)[number];
 
-/** Names of the deal parts that each is told by. */
-const PARTS_OF_FACT: Readonly<Record<JourneyFact, readonly string[]>> = {
-  days_in_stage: ['visits'],
-  days_since_activity: ['visits', 'activities'],
-};
-
 export type Operand =
   | { readonly of: 'field'; readonly field: string }
   | { readonly of: 'journey'; readonly fact: JourneyFact };
@@ -67,15 +61,4 @@ export function termsOf(condition: Condition): readonly Term[] {
 export function fieldsReadBy(criterion: Criterion): readonly string[] {
   const terms = conditionsOf(criterion).flatMap(termsOf);
   return [...new Set(terms.flatMap((term) => (term.of === 'field' ? [term.field] : [])))];
-}
-
-/** Names of the deal parts that the tree is judged by, each once. */
-export function partsReadBy(criterion: Criterion): readonly string[] {
-  const terms = conditionsOf(criterion).flatMap(termsOf);
-  return [...new Set(terms.flatMap(partsOfTerm))];
-}
-
-function partsOfTerm(term: Term): readonly string[] {
-  if (term.of === 'journey') return PARTS_OF_FACT[term.fact];
-  return term.of === 'field' ? ['values'] : [];
 }

@@ -1,10 +1,11 @@
 import { checkCriterion } from '../criteria/check.ts';
 import { compileTest } from '../criteria/compile.ts';
-import { type Criterion, fieldsReadBy, partsReadBy } from '../criteria/criterion.ts';
+import { type Criterion, fieldsReadBy } from '../criteria/criterion.ts';
 import { type Explanation, evaluate, type Leaf } from '../criteria/evaluate.ts';
 import { type NameOf, phrase, valueText } from '../criteria/phrase.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { CurrencyPair } from '../money/money.ts';
+import { criterionParts } from './criterionParts.ts';
 import { criterionTurns } from './criterionTurns.ts';
 import type { ItemBase } from './item.ts';
 import type { RequirementKind } from './kind.ts';
@@ -22,7 +23,7 @@ export const criterionKind: RequirementKind<CriterionItem, 'requirement', 'crite
   finding: { kind: 'criterion', name: 'Criterion not met' },
   shape: { criterion: { is: 'criterion' } },
   wording: [],
-  needs: ({ criterion }) => partsReadBy(criterion),
+  needs: ({ criterion }) => criterionParts(criterion),
   judge({ criterion }, facts, catalogue) {
     const explanation = evaluate(criterion, facts, catalogue);
     const state = explanation.result === null ? 'missing' : explanation.result ? 'met' : 'unmet';

@@ -1,7 +1,8 @@
 import { checkCriterion, type Problem } from '../criteria/check.ts';
-import { type Criterion, fieldsReadBy, partsReadBy } from '../criteria/criterion.ts';
+import { type Criterion, fieldsReadBy } from '../criteria/criterion.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { Instant } from '../time/day.ts';
+import { criterionParts } from './criterionParts.ts';
 import { criterionTurns } from './criterionTurns.ts';
 import type { GateFacts } from './item.ts';
 import { kindNamed } from './kindOf.ts';
@@ -26,7 +27,7 @@ export const fieldsOf = (item: GateItem): readonly string[] => [
 /** Names of the deal parts that it is judged by, as `needs` of a kind. */
 export const needsOf = (item: GateItem): readonly string[] => [
   ...kindNamed(item.kind).needs(item),
-  ...(item.appliesWhen ? partsReadBy(item.appliesWhen) : []),
+  ...(item.appliesWhen ? criterionParts(item.appliesWhen) : []),
 ];
 
 /** The instants after `facts.at` at which its state may change by the clock alone, in order, each once. */

@@ -19,7 +19,6 @@ import { type Context, inSnapshot } from '../context.ts';
 import type { ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
-import { oneAhead } from '../longWork/oneAhead.ts';
 import { invalid } from '../problems/problem.ts';
 import { loadSetting, loadSettings } from '../setting/repository/settings.ts';
 import {
@@ -72,7 +71,7 @@ async function effectOn(
   const counts = { newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
   const moment = { by: actor('process', processId), happenedAt: now, recordedAt: now };
   const to = await draftSetting(tx, draft, await publishOf(tx, processId, draft, plan.graceUntil));
-  for await (const { ids } of oneAhead(reachedDeals(tx, processId, reach, to, now))) {
+  for await (const { ids } of reachedDeals(tx, processId, reach, to, now)) {
     const deals = await loadDeals(tx, ids);
     const settings = await loadSettings(
       tx,

@@ -21,7 +21,6 @@ import { at } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/repository/loadDeals.ts';
 import { writeDeals } from '../deals/repository/writeDeals.ts';
 import { inPairs } from '../longWork/inPairs.ts';
-import { oneAhead } from '../longWork/oneAhead.ts';
 import type { WorkView } from '../longWork/repository.ts';
 import type { AskedWork } from '../longWork/startWork.ts';
 import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
@@ -145,7 +144,7 @@ async function judgeFollowers(tx: EntityManager, { subject, request, by, apart, 
   const plan = { transfers: request.transfers, graceUntil: graceEnd(publishedAt, request) };
   const reached = reachedDeals(tx, subject, reachOf(before, live), to, publishedAt);
   let told = 0;
-  await inPairs(oneAhead(reached), async ({ ids, looked }) => {
+  await inPairs(reached, async ({ ids, looked }) => {
     await apart((step) => judgeBatch(step, ids, live.id, plan, moment));
     told = Math.max(told, Math.min(looked, open));
     await progress(told, open);

@@ -1,6 +1,7 @@
 import { type DealId, type ProcessId, type PublishReach, requirementSieve, type Setting } from '@ladder/core';
 import type { Connection } from '../db/sql.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
+import { oneAhead } from './oneAhead.ts';
 import { BATCH, type LookedAt, lookAtOpenDeals } from './repository.ts';
 
 /** Deals to be judged, and how many open ones were looked at by then. */
@@ -11,9 +12,13 @@ export interface ReachedDeals {
 
 /**
  * The open deals that a publish of the version `to` at `now` may bring something, in batches of a size that is judged at
- * once. Where it changes requirements alone, most deals are told apart by what those read, without being judged.
+ * once; while one is judged, the next is looked for. Where the publish changes requirements alone, most deals are told apart
+ * by what those read, without being judged.
  */
-export async function* reachedDeals(
+export const reachedDeals = (...asked: Parameters<typeof lookForReached>): AsyncGenerator<ReachedDeals> =>
+  oneAhead(lookForReached(...asked));
+
+async function* lookForReached(
   connection: Connection,
   process: ProcessId,
   reach: PublishReach,
