@@ -5,6 +5,8 @@ import { compression } from 'vite-plugin-compression2';
 export default defineConfig({
   // Each file beside itself in both forms that browsers ask for, so that the server compresses none of them.
   plugins: [react(), compression({ algorithms: ['brotliCompress', 'gzip'], exclude: [/\.(br|gz|woff2?|png|html)$/] })],
+  // Bootstrap's own sheets use forms of Sass that are on their way out.
+  css: { preprocessorOptions: { scss: { quietDeps: true, silenceDeprecations: ['import'] } } },
   build: { target: 'es2022', chunkSizeWarningLimit: 700 },
   server: {
     host: '127.0.0.1',

@@ -43,7 +43,9 @@ const OURS: Readonly<Record<string, Press>> = {
     deal.stage = stage;
     deal.revision = revisionIn(answer);
   },
-  page: async (caller, { id }) => void (await must(caller, 'GET', `/api/v1/deals/${id}`)),
+  // As the web asks for every deal but the first of a version.
+  page: async (caller, { id }) =>
+    void (await must(caller, 'GET', `/api/v1/deals/${id}?known=${await settingKnown(caller, id)}`)),
 };
 const BARE: Readonly<Record<string, Press>> = {
   edit: async (caller, { id }, turn) =>
@@ -59,6 +61,13 @@ const versionOf = (caller: Caller) => {
     .read<{ live: { document: { stages: { id: string }[] } } }>(`/api/v1/processes/${PROCESS_IDS.newBuild}`)
     .then(({ live }) => live);
   return known;
+};
+
+let setting: Promise<string> | null = null;
+/** The setting of the deals that are pressed on: all follow one version. */
+const settingKnown = (caller: Caller, deal: string): Promise<string> => {
+  setting ??= caller.read<{ setting: { id: string } }>(`/api/v1/deals/${deal}`).then((read) => read.setting.id);
+  return setting;
 };
 
 async function must(caller: Caller, method: string, path: string, body?: unknown): Promise<string> {

@@ -163,6 +163,16 @@ const status = tagged(
   object({ state: oneOf(['voided']) }),
 );
 
+/** The version that a deal follows and what the organisation set beside it: the same for most deals, so told once. */
+const setting = named(
+  'DealSetting',
+  object({
+    document: processes.document,
+    calendar: object({ workingWeekdays: list(integer(1, 7)), holidays: list(day()) }),
+    fields: list(facts.field),
+    reasons: list(object({ id: key(), outcome: key(), name: text(), followUp: oneOf(['asked', 'not_asked']) })),
+  }),
+);
 const detail = named(
   'Deal',
   object({
@@ -180,7 +190,6 @@ const detail = named(
     values,
     partyValues: values,
     currency: text({ max: 3 }),
-    calendar: object({ workingWeekdays: list(integer(1, 7)), holidays: list(day()) }),
     age: integer(0),
     createdAt: instant(),
     visits: list(visit),
@@ -191,17 +200,14 @@ const detail = named(
     findings: list(finding),
     attempt: nullable(object({ target: text(), at: instant(), by: nullable(text()) })),
     takeBack: nullable(object({ seq: integer(1), kind: oneOf(MOVE_KINDS), until: nullable(instant()) })),
-    document: processes.document,
-    fields: list(facts.field),
-    reasons: list(reasonOffer()),
+    setting: described(
+      object({ id: text({ max: 40 }), told: nullable(setting) }),
+      'The id says what is in it; told where a deal is read by who does not know it.',
+    ),
     names: map(text()),
     may: object({ change: yesNo(), force: yesNo(), void: yesNo() }),
   }),
 );
-
-function reasonOffer() {
-  return object({ id: key(), outcome: key(), name: text(), followUp: oneOf(['asked', 'not_asked']) });
-}
 
 const journalEntry = named(
   'JournalEntry',
@@ -230,6 +236,7 @@ export const deal = {
   card,
   finding,
   detail,
+  setting,
   target,
   cardsPage: page(card),
   newDeal: object({

@@ -1,6 +1,6 @@
 import '@fontsource-variable/public-sans/index.css';
 import '@fontsource/zilla-slab/600.css';
-import 'bootstrap/dist/css/bootstrap.min.css';
+import './style/bootstrap.scss';
 import './style/tokens.css';
 import './style/base.css';
 import { StrictMode } from 'react';

@@ -1,7 +1,7 @@
 import { DEAL_STATUSES } from '@ladder/core';
 import { deal, lanes } from '../deals.ts';
 import { endpoint } from '../endpoint.ts';
-import { dealId, integer, key, object, oneOf, optional, processId, stageId, text } from '../schema.ts';
+import { dealId, described, integer, key, object, oneOf, optional, processId, stageId, text } from '../schema.ts';
 import { WORKING } from './callers.ts';
 import { dealFilter, paging, processParams } from './queries.ts';
 
@@ -60,6 +60,11 @@ export const dealsEndpoints = {
     summary: 'A deal with its gate and findings',
     callers: 'signed_in',
     params: dealParams,
+    query: object({
+      known: optional(
+        described(text({ min: 0, max: 2_000 }), 'Ids of the settings that need not be told, with commas between.'),
+      ),
+    }),
     status: 200,
     answer: deal.detail,
     problems: [404],

@@ -73,6 +73,22 @@ describe('a deal at a gate', () => {
     });
   });
 
+  it('tells its setting once: not to who knows it, and anew where it is another', async () => {
+    const deal = await add();
+    expect(deal.setting).toMatchObject({ id: expect.stringMatching(/^[\w-]{22}$/), told: null });
+    const { setting } = (await priya.get(`/deals/${deal.id}?known=x`)).body;
+    expect(setting).toMatchObject({ id: deal.setting.id, told: { document: { stages: expect.any(Array) } } });
+    expect((await priya.get(`/deals/${deal.id}?known=x,${setting.id}`)).body.setting).toEqual({
+      ...setting,
+      told: null,
+    });
+    const reasons = [{ id: 'moved', outcome: 'lost', name: 'Moved away', followUp: 'not_asked', withdrawn: 'no' }];
+    await (await test.as('maren')).patch(`/processes/${test.process}`, { reasons });
+    const after = (await priya.get(`/deals/${deal.id}?known=${setting.id}`)).body.setting;
+    expect(after).toMatchObject({ told: { reasons: [{ name: 'Moved away' }] } });
+    expect(after.id).not.toBe(setting.id);
+  });
+
   it('counts a refusal once a day, and a preview never', async () => {
     const deal = await add();
     await priya.get(`/deals/${deal.id}/gate?to=stage&stage=survey`);

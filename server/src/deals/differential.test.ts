@@ -85,7 +85,9 @@ async function work(id: string): Promise<void> {
     () => maren.post(`/deals/${id}/moves/take-back`, { revision: deal.revision, text: 'So it was not' }, 0),
   ])();
   if (answer.body.path?.length < deal.path.length) for (const day of days) day.undone.add(id);
-  if (answer.status < 300) answers.push([answer.body.deal ?? answer.body, (await maren.get(`/deals/${id}`)).body]);
+  if (answer.status >= 300) return;
+  const changed = answer.body.deal ?? answer.body;
+  answers.push([changed, (await maren.get(`/deals/${id}?known=${changed.setting.id}`)).body]);
 }
 
 /** What the list said on days that have gone by, and the deals of which a move was taken back after that: it is gone from then too. */

@@ -39,6 +39,7 @@ import type { Person } from '../session/person.ts';
 import type { KnownSetting } from '../setting/repository/settings.ts';
 import { versionName } from '../setting/repository/versions.ts';
 import { nameLookup } from './names.ts';
+import { presentSetting } from './presentSetting.ts';
 import { loadNames } from './repository/names.ts';
 
 export type DealDetail = TypeOf<typeof contract.detail>;
@@ -125,7 +126,7 @@ export async function presentDeal(
     ...presentJourney(deal, setting, now, nameOf),
     ...presentJudgement(deal, setting, now, nameOf),
     takeBack: presentTakeBack(deal, setting, person, now),
-    ...presentSetting(setting),
+    setting: { id: presentSetting(setting).id, told: null },
     names,
     may: {
       change: mayChange(person, deal),
@@ -210,14 +211,6 @@ const presentJudgement = (deal: Deal, setting: Setting, now: number, nameOf: Nam
 
 /** The oldest first; those of one moment by their keys, so that the same deal is always told the same. */
 const byBeginning = (a: Finding, b: Finding): number => a.openedAt - b.openedAt || (a.key < b.key ? -1 : 1);
-
-/** The version it follows, and what the organisation set beside it. */
-const presentSetting = ({ document, catalogue, calendar, reasons }: Setting) => ({
-  document,
-  calendar,
-  fields: [...catalogue.values()],
-  reasons: reasons.filter(({ withdrawn }) => withdrawn === 'no').map(({ withdrawn: _withdrawn, ...reason }) => reason),
-});
 
 function presentStatus({ status }: Deal): DealDetail['status'] {
   if (!isClosed(status)) return { state: status.state };

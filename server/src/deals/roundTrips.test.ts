@@ -76,7 +76,8 @@ it('is six times for a move and for an edit, and three for the page of a deal', 
   const { body: begun } = await maren.post('/deals', { process: test.process, name: 'Counted', values: {} }, 201);
   const path = `/deals/${begun.id}`;
   let { revision } = begun;
-  const stages: string[] = begun.document.stages.map(({ id }: { id: string }) => id);
+  const { setting } = (await maren.get(path)).body;
+  const stages: string[] = setting.told.document.stages.map(({ id }: { id: string }) => id);
   const move = async (stage: string | undefined): Promise<void> => {
     const body = { target: { to: 'stage', stage }, revision, mode: 'force', text: 'So it was' };
     ({ revision } = (await maren.post(`${path}/moves`, body, 200, press())).body.deal);

@@ -24,8 +24,8 @@ export function dealRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.addDeal, (input) =>
     command(context, input, (tx) => addDeal(context, tx, input.person, input.body)),
   );
-  register(router, context, endpoints.getDeal, async ({ params, person }) =>
-    reply(await getDeal(context, person, params.deal)),
+  register(router, context, endpoints.getDeal, async ({ params, query, person }) =>
+    reply(await getDeal(context, person, params.deal, query.known?.split(',') ?? [])),
   );
   register(router, context, endpoints.editDeal, (input) =>
     command(context, input, (tx) => changeDeal(context, tx, input.person, input.params.deal, input.body)),

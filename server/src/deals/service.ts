@@ -35,15 +35,22 @@ import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { loadSetting } from '../setting/repository/settings.ts';
 import { liveVersion } from '../setting/repository/versions.ts';
 import { type DealDetail, presentDeal } from './present.ts';
+import { presentSetting } from './presentSetting.ts';
 import { checkReferences } from './references.ts';
 import { type Command, momentNow, openDeal, runCommand, writeAndPresent } from './runCommand.ts';
 
 type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
 
-/** A deal as the person may see it. */
-export async function getDeal(context: Context, person: Person, id: DealId): Promise<DealDetail> {
+/** A deal as the person may see it, with its setting unless that is one of those known. */
+export async function getDeal(
+  context: Context,
+  person: Person,
+  id: DealId,
+  known: readonly string[],
+): Promise<DealDetail> {
   const { deal, setting } = await openDeal(context.dataSource, person, id);
-  return presentDeal(context, context.dataSource, person, deal, setting);
+  const detail = await presentDeal(context, context.dataSource, person, deal, setting);
+  return known.includes(detail.setting.id) ? detail : { ...detail, setting: presentSetting(setting) };
 }
 
 /** Begins a deal in the live version of a process. Its owner is who begins it, and its team the owner's, unless said otherwise. */

@@ -1,9 +1,13 @@
 import type { deal as dealContract, endpoints, lanes, TypeOf } from '@ladder/contract';
 import type { DealId, MoveTarget, ProcessId, StageId } from '@ladder/core';
 import { type AnswerOf, api, type BodyOf, PRESS, queryString } from '../../client/api.ts';
+import { type DealSetting, knownSettings, rememberSetting, settingOf } from './knownSettings.ts';
 
 type E = typeof endpoints;
-export type DealDetail = TypeOf<typeof dealContract.detail>;
+/** A deal as a command answers with it. */
+type ChangedDeal = TypeOf<typeof dealContract.detail>;
+/** A deal in its setting, as pages show it. */
+export type DealDetail = ChangedDeal & DealSetting;
 export type DealCard = TypeOf<typeof dealContract.card>;
 export type Verdict = TypeOf<typeof dealContract.verdict>;
 export type VerdictItem = Verdict['items'][number];
@@ -49,14 +53,31 @@ const changed = (id: string) => [{ type: 'Deal' as const, id }, { type: 'Journal
 
 interface Started {
   readonly dispatch: (action: never) => unknown;
-  readonly queryFulfilled: Promise<{ data: DealDetail | { readonly deal: DealDetail } }>;
+  readonly queryFulfilled: Promise<{ data: ChangedDeal | { readonly deal: ChangedDeal } }>;
 }
 
-/** Shows what a change answered at once, so that the next change is made from it and not from what was there before. */
+function inSetting(deal: ChangedDeal): DealDetail | null {
+  const setting = settingOf(deal.setting.id);
+  return setting ? { ...deal, ...setting } : null;
+}
+
+function toDetail(deal: ChangedDeal): DealDetail {
+  const { id, told } = deal.setting;
+  if (told) rememberSetting(id, told);
+  const detail = inSetting(deal);
+  if (!detail) throw new Error(`The setting of deal ${deal.id} was not told`);
+  return detail;
+}
+
+/**
+ * Shows what a change answered at once, so that the next change is made from it and not from what was there before. Where
+ * the deal came into another setting meanwhile, the page waits for that.
+ */
 async function showAnswer(_argument: unknown, { dispatch, queryFulfilled }: Started): Promise<void> {
   const answer = await queryFulfilled.catch(() => null);
   if (!answer) return;
-  const deal = 'deal' in answer.data ? answer.data.deal : answer.data;
+  const deal = inSetting('deal' in answer.data ? answer.data.deal : answer.data);
+  if (!deal) return;
   dispatch(dealsApi.util.updateQueryData('getDeal', deal.id, () => deal) as never);
 }
 
@@ -72,7 +93,8 @@ export const dealsApi = api.injectEndpoints({
       providesTags: ['Deals'],
     }),
     getDeal: build.query<DealDetail, string>({
-      query: (id) => `/deals/${id}`,
+      query: (id) => `/deals/${id}${queryString({ known: knownSettings() })}`,
+      transformResponse: toDetail,
       // What was asked before one's own change and is answered after it must not bring back the deal as it was.
       merge: (shown, answer) => (answer.revision < shown.revision ? shown : answer),
       providesTags: (_answer, _error, id) => [{ type: 'Deal', id }],
@@ -86,16 +108,16 @@ export const dealsApi = api.injectEndpoints({
       query: ({ queryArg, pageParam }) => `/deals/${queryArg}/journal${queryString({ after: pageParam, limit: 30 })}`,
       providesTags: (_answer, _error, id) => [{ type: 'Journal', id }],
     }),
-    addDeal: build.mutation<DealDetail, BodyOf<E['addDeal']>>({
+    addDeal: build.mutation<ChangedDeal, BodyOf<E['addDeal']>>({
       query: (body) => ({ url: '/deals', method: 'POST', body, headers: PRESS }),
       invalidatesTags: ['Deals', 'Process'],
     }),
-    editDeal: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['editDeal']> }>({
+    editDeal: build.mutation<ChangedDeal, { deal: DealId; body: BodyOf<E['editDeal']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}`, method: 'PATCH', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    tickItem: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['tickItem']> }>({
+    tickItem: build.mutation<ChangedDeal, { deal: DealId; body: BodyOf<E['tickItem']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/ticks`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
@@ -105,32 +127,32 @@ export const dealsApi = api.injectEndpoints({
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    takeBackMove: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['takeBackMove']> }>({
+    takeBackMove: build.mutation<ChangedDeal, { deal: DealId; body: BodyOf<E['takeBackMove']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/moves/take-back`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    withdrawAttempt: build.mutation<DealDetail, string>({
+    withdrawAttempt: build.mutation<ChangedDeal, string>({
       query: (deal) => ({ url: `/deals/${deal}/attempt`, method: 'DELETE', headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, deal) => changed(deal),
     }),
-    changeFollowUp: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['changeFollowUp']> }>({
+    changeFollowUp: build.mutation<ChangedDeal, { deal: DealId; body: BodyOf<E['changeFollowUp']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/follow-up`, method: 'PUT', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    addActivity: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['addActivity']> }>({
+    addActivity: build.mutation<ChangedDeal, { deal: DealId; body: BodyOf<E['addActivity']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/activities`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    eraseText: build.mutation<DealDetail, { deal: DealId; seq: number }>({
+    eraseText: build.mutation<ChangedDeal, { deal: DealId; seq: number }>({
       query: ({ deal, seq }) => ({ url: `/deals/${deal}/journal/${seq}/text`, method: 'DELETE', headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
-    voidDeal: build.mutation<DealDetail, { deal: DealId; body: BodyOf<E['voidDeal']> }>({
+    voidDeal: build.mutation<ChangedDeal, { deal: DealId; body: BodyOf<E['voidDeal']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/void`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal, body }) => [
