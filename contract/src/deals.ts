@@ -12,6 +12,7 @@ import {
   LEVELS,
   MOVE_KINDS,
   OUTCOME_COUNTS,
+  RUN_ENDS,
   STANDINGS,
   type Values,
 } from '@ladder/core';
@@ -41,6 +42,7 @@ import {
   stageId,
   tagged,
   text,
+  versionId,
   yesNo,
 } from './schema.ts';
 
@@ -52,6 +54,8 @@ const remedy = tagged(
   object({ kind: oneOf(['none', 'decide']) }),
   object({ kind: oneOf(['fill']), fields: list(key()) }),
   object({ kind: oneOf(['tick']), item: key() }),
+  object({ kind: oneOf(['steps']), stage: key() }),
+  object({ kind: oneOf(['step']), step: key() }),
   object({ kind: oneOf(['set_rate']), rates: list(currencyPair) }),
 );
 const itemVerdict = named(
@@ -93,6 +97,8 @@ const party = object({ id: id(), name: text() });
 const values = map(facts.value) as unknown as Known<Values>;
 const standing = oneOf(STANDINGS);
 
+const change = object({ field: key(), saw: facts.value as Known<FactValue>, value: facts.value as Known<FactValue> });
+
 const card = named(
   'DealCard',
   object({
@@ -112,6 +118,8 @@ const card = named(
     /** Findings about what it owes for stages that it entered, left or skipped. */
     owed: integer(0),
     missing: integer(0),
+    /** The step at hand, owed ones first. */
+    step: nullable(object({ name: text(), dueDay: nullable(day()), daysLate: integer(0) })),
     /** As of this revision; a move made from the card goes with it. */
     revision: integer(1),
     status: oneOf(DEAL_STATUSES),
@@ -150,6 +158,39 @@ const pathStep = object({
   at: instant(),
   by: nullable(text()),
 });
+const runParts = {
+  seq: integer(1),
+  stage: stageId(),
+  step: key(),
+  name: text(),
+  visitSeq: integer(1),
+  owed: yesNo(),
+};
+const stepAtHand = named(
+  'StepAtHand',
+  object({
+    ...runParts,
+    begunDay: day(),
+    dueDay: nullable(day()),
+    daysLate: integer(0),
+    person: nullable(object({ id: id(), name: text() })),
+    /** How often it was done before in this stay. */
+    doneBefore: integer(0),
+  }),
+);
+const stepDone = named(
+  'StepDone',
+  object({
+    ...runParts,
+    how: oneOf(RUN_ENDS),
+    resultName: nullable(text()),
+    at: instant(),
+    day: day(),
+    by: nullable(text()),
+    dueDay: nullable(day()),
+    takeBack: yesNo(),
+  }),
+);
 const status = tagged(
   'state',
   object({ state: oneOf(['open']) }),
@@ -195,6 +236,8 @@ const detail = named(
     visits: list(visit),
     path: list(pathStep),
     ticked: list(object({ item: key(), at: instant(), by: nullable(text()) })),
+    stepsAtHand: list(stepAtHand),
+    stepsDone: list(stepDone),
     gate: nullable(verdict),
     owed: list(itemVerdict),
     findings: list(finding),
@@ -251,10 +294,7 @@ export const deal = {
   }),
   edit: object({
     name: optional(text({ max: 200 })),
-    changes: list(
-      object({ field: key(), saw: facts.value as Known<FactValue>, value: facts.value as Known<FactValue> }),
-      200,
-    ),
+    changes: list(change, 200),
   }),
   tick: object({ item: key(), state: oneOf(['ticked', 'unticked']) }),
   move: object({
@@ -270,6 +310,21 @@ export const deal = {
   why: object({ text: text() }),
   voiding: object({ text: text(), duplicateOf: optional(dealId()) }),
   takeBack: object({ revision: integer(1), text: optional(text()) }),
+  result: object({
+    result: key(),
+    version: described(versionId(), 'The version in which the caller saw where the result leads.'),
+    captures: list(change, 200),
+    text: optional(text()),
+    reason: optional(key()),
+    followUp: optional(day()),
+  }),
+  resultTaken: object({
+    deal: detail,
+    move: nullable(object({ result: oneOf(['moved', 'held']), verdict })),
+  }),
+  resultTakenBack: object({ text: optional(text()) }),
+  puttingOff: object({ day: day(), text: text() }),
+  passing: object({ person: id() }),
   followUp: object({ day: nullable(day()) }),
   activity: object({ kind: oneOf(ACTIVITY_KINDS), text: text({ max: 20_000 }), happenedAt: optional(instant()) }),
   journalPage: page(journalEntry),

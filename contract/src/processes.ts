@@ -2,6 +2,7 @@ import {
   DOCUMENT_FORMAT,
   HOUSE_RULES,
   LEVELS,
+  MOST_STEPS,
   OUTCOME_COUNTS,
   PROCESS_KINDS,
   type ProcessChange,
@@ -32,6 +33,7 @@ import {
   versionId,
   yesNo,
 } from './schema.ts';
+import { step } from './steps.ts';
 
 const requirements = list(requirement, 200);
 const stage = object({
@@ -44,6 +46,7 @@ const stage = object({
   enter: requirements,
   leave: requirements,
   checklist: list(checklistItem, 200),
+  steps: list(step, MOST_STEPS),
 });
 const document = named(
   'ProcessDocument',
@@ -123,7 +126,7 @@ const summary = named(
 const ofStage = { stage: stageId(), name: text() };
 const change = tagged(
   'kind',
-  object({ kind: oneOf(['stage_added', 'stage_removed']), ...ofStage }),
+  object({ kind: oneOf(['stage_added', 'stage_removed', 'steps_changed']), ...ofStage }),
   object({ kind: oneOf(['stage_renamed']), ...ofStage, before: text() }),
   object({ kind: oneOf(['stages_reordered', 'rules_changed', 'wording_changed']) }),
   object({ kind: oneOf(['chance_changed']), ...ofStage, before: integer(0, 100), after: integer(0, 100) }),

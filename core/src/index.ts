@@ -3,6 +3,7 @@ export { recordActivity } from './commands/activity.ts';
 export { type Adoption, adoptVersion } from './commands/adoptVersion.ts';
 export { andThen } from './commands/andThen.ts';
 export { changeBy, type Step } from './commands/change.ts';
+export { passStep, putOff, type RunProblem } from './commands/changeRun.ts';
 export { createDeal } from './commands/create.ts';
 export { type EditDealProblem, editDeal, editStep, type FieldEdit } from './commands/edit.ts';
 export { recordErasure } from './commands/eraseText.ts';
@@ -11,6 +12,8 @@ export { type MoveAnswer, type MoveProblem, moveDeal, previewMove } from './comm
 export { rejudgeDeal } from './commands/rejudgeDeal.ts';
 export { renameStep } from './commands/rename.ts';
 export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack, takeBackStep } from './commands/takeBack.ts';
+export { type ResultAnswer, type ResultProblem, type ResultRequest, takeResult } from './commands/takeResult.ts';
+export { canTakeResultBack, type TakeResultBackProblem, takeResultBack } from './commands/takeResultBack.ts';
 export { tickItem } from './commands/tick.ts';
 export { undoEntries } from './commands/undoEntries.ts';
 export { type NotMoved, updateDeal } from './commands/updateDeal.ts';
@@ -53,6 +56,7 @@ export {
   standingAt,
   standsAt,
 } from './deals/finding.ts';
+export { RUN_ENDS, type RunEnd, runsAtHand, runsThatCount, type StepRun, THREAD_ENDS } from './deals/parts/runs.ts';
 export type { DealState } from './deals/parts/states.ts';
 export { type Tick, tickedItems } from './deals/parts/ticks.ts';
 export { textValue } from './deals/parts/values.ts';
@@ -61,6 +65,7 @@ export { DEAL_PART_NAMES, type DealPartName, FACT_PARTS, type FactPartName } fro
 export type { ActivityRecord, Change, DealRecord, JournalEntry, MoveRecord, RefusalRecord } from './deals/record.ts';
 export type { Moment, Reason, Setting } from './deals/setting.ts';
 export { DEAL_STATUSES, type DealStatus, isClosed } from './deals/status.ts';
+export { stepPerson } from './deals/stepPerson.ts';
 export { ACTIVITY_KINDS, type ActivityKind } from './events/activity.ts';
 export { describeEntry } from './events/describeEntry.ts';
 export { EVENT_KINDS, JOURNAL_KINDS, type JournalBody } from './events/kinds.ts';
@@ -159,8 +164,10 @@ export {
   stageOf,
   USUAL_OUTCOMES,
 } from './processes/document.ts';
+export { namesWith } from './processes/documentNames.ts';
 export { applyEdit, type EditProblem, type ProcessEdit, type RequirementPlace } from './processes/edit.ts';
 export { HOUSE_RULES, type HouseRule, type HouseRules, NO_HOUSE_RULES } from './processes/houseRules.ts';
+export { leadWords } from './processes/leadWords.ts';
 export { readDocument, type StoredDocument } from './processes/readDocument.ts';
 export type { ChecklistItem } from './requirements/checklist.ts';
 export { describeActual, describeItem } from './requirements/describeItem.ts';
@@ -181,6 +188,26 @@ export type { RequirementKind } from './requirements/kind.ts';
 export { REQUIREMENT_KINDS, type Requirement } from './requirements/kinds.ts';
 export { failed, ok, type Result } from './result.ts';
 export type { Shape, Shapes } from './shape.ts';
+export { type FlowEdge, type StepFlow, stepFlow } from './steps/flow.ts';
+export { type LeadsTo, leadOf } from './steps/lead.ts';
+export {
+  CAPTURE_NEEDS,
+  type Capture,
+  DUE_AFTER,
+  FEW_STEPS,
+  type GuidedStep,
+  type Lead,
+  MOST_RESULTS,
+  MOST_STEPS,
+  newStep,
+  resultKey,
+  STEP_ROLES,
+  STEP_WHO,
+  type StepDue,
+  type StepResult,
+  type StepRole,
+  type StepWho,
+} from './steps/step.ts';
 export {
   type Calendar,
   calendarDaysOf,

@@ -6,6 +6,7 @@ import { WORKING } from './callers.ts';
 import { dealFilter, paging, processParams } from './queries.ts';
 
 const dealParams = object({ deal: dealId() });
+const runParams = object({ deal: dealId(), run: integer(1, 2_147_483_647) });
 
 /** Deals, their moves and journal. */
 export const dealsEndpoints = {
@@ -93,6 +94,58 @@ export const dealsEndpoints = {
     status: 200,
     answer: deal.detail,
     problems: [404, 409],
+    headers: ['Idempotency-Key'],
+  }),
+  takeResult: endpoint({
+    id: 'takeResult',
+    method: 'post',
+    path: '/deals/{deal}/steps/{run}/result',
+    summary: 'End the step at hand with a result; a move that its gate holds is told, and the result stays',
+    callers: WORKING,
+    params: runParams,
+    body: deal.result,
+    status: 200,
+    answer: deal.resultTaken,
+    problems: [404, 409, 422],
+    headers: ['Idempotency-Key'],
+  }),
+  takeResultBack: endpoint({
+    id: 'takeResultBack',
+    method: 'post',
+    path: '/deals/{deal}/steps/{run}/take-back',
+    summary: 'Take the result of a step back, with the move that it made',
+    callers: WORKING,
+    params: runParams,
+    body: deal.resultTakenBack,
+    status: 200,
+    answer: deal.detail,
+    problems: [404, 409],
+    headers: ['Idempotency-Key'],
+  }),
+  putStepOff: endpoint({
+    id: 'putStepOff',
+    method: 'put',
+    path: '/deals/{deal}/steps/{run}/due',
+    summary: 'Set another due day for the step at hand, with why',
+    callers: WORKING,
+    params: runParams,
+    body: deal.puttingOff,
+    status: 200,
+    answer: deal.detail,
+    problems: [404, 409, 422],
+    headers: ['Idempotency-Key'],
+  }),
+  passStep: endpoint({
+    id: 'passStep',
+    method: 'put',
+    path: '/deals/{deal}/steps/{run}/person',
+    summary: 'Pass the step at hand to a colleague, or take it',
+    callers: WORKING,
+    params: runParams,
+    body: deal.passing,
+    status: 200,
+    answer: deal.detail,
+    problems: [404, 409, 422],
     headers: ['Idempotency-Key'],
   }),
   previewMove: endpoint({

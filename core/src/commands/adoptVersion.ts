@@ -11,6 +11,7 @@ import { failed, ok, type Result } from '../result.ts';
 import type { Instant } from '../time/day.ts';
 import { journal, momentFor, revised, settle } from './change.ts';
 import { beginStay, endStay } from './stay.ts';
+import { adoptThreads, leaveThreads } from './thread.ts';
 
 export interface Adoption {
   readonly from: Setting;
@@ -41,7 +42,8 @@ export function adoptVersion(deal: Deal, adoption: Adoption, asked: Moment): Res
   if (target === undefined) return failed({ code: 'no_transfer', stage });
   const { deal: standing, records } =
     target === null ? { deal, records: [] } : transfer(deal, target, adoption, moment);
-  const adopted = revised(recalculated({ ...standing, version: to.version }, to));
+  const stepped = adoptThreads(standing, from, { at: moment.happenedAt, by: moment.by }, to);
+  const adopted = revised(recalculated({ ...stepped, version: to.version }, to));
   const body = { kind: 'version_changed', before: from.version, after: to.version } as const;
   return ok(settle(deal, { deal: adopted, records: [...records, journal(adopted, moment, body)] }, to, moment));
 }
@@ -67,7 +69,8 @@ function transfer(
     by: moment.by,
   };
   const move = moveRecord(deal, from, moment, step, { answer: 'passes', items: [] }, null);
-  const left = endStay(deal, moment.happenedAt, to);
+  const when = { at: moment.happenedAt, by: moment.by };
+  const left = endStay(leaveThreads(deal, 'transfer', target, step.seq, when, to), when.at, to);
   const moved = { ...left, moveCount: step.seq, attempt: null, path: [...deal.path, step] };
-  return { deal: beginStay(moved, target, step.seq, moment.happenedAt, to), records: [{ kind: 'move', move }] };
+  return { deal: beginStay(moved, target, step.seq, when, to), records: [{ kind: 'move', move }] };
 }

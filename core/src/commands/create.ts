@@ -41,7 +41,7 @@ export function createDeal(input: NewDeal, setting: Setting, moment: Moment, his
   const enteredAt = Math.min(history?.enteredAt ?? moment.happenedAt, moment.recordedAt);
   const entered = { ...moment, happenedAt: enteredAt };
   const bare = bareDeal(input, setting, moment, history);
-  const standing = beginStay(bare, input.stage, 1, enteredAt, setting);
+  const standing = beginStay(bare, input.stage, 1, { at: enteredAt, by: moment.by }, setting);
   const verdict = startVerdict(standing, input.stage, setting, entered);
   const open = verdict.items.flatMap(({ item, state }) => (isOpen(state) && item.binds === 'at_move' ? [item.id] : []));
   const start = startStep(input.stage, open, entered);

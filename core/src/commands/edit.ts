@@ -3,6 +3,7 @@ import type { Deal } from '../deals/deal.ts';
 import { recalculated } from '../deals/exchange.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
+import type { StepNamed } from '../events/edits.ts';
 import { checkValue, describeValueProblem, type FactValue, normaliseValue } from '../facts/value.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { changeBy, journal, revised, type Step, type Stepped } from './change.ts';
@@ -31,13 +32,13 @@ export const editDeal = (
   asked: Moment,
 ): Result<Change, readonly EditDealProblem[]> => changeBy(deal, setting, asked, editStep(setting, edits));
 
-/** The same as a step. */
+/** The same as a step; told as made in a guided step, where it was. */
 export const editStep =
-  (setting: Setting, edits: readonly FieldEdit[]): Step<readonly EditDealProblem[]> =>
+  (setting: Setting, edits: readonly FieldEdit[], madeIn?: StepNamed): Step<readonly EditDealProblem[]> =>
   (deal, moment) => {
     if (deal.status.state !== 'open') return failed([{ code: 'closed' }]);
     const problems = edits.flatMap((edit) => editProblem(deal, setting, edit) ?? []);
-    return problems.length > 0 ? failed(problems) : ok(writeValues(deal, setting, edits, moment));
+    return problems.length > 0 ? failed(problems) : ok(writeValues(deal, setting, edits, moment, madeIn));
   };
 
 function editProblem(deal: Deal, setting: Setting, edit: FieldEdit): EditDealProblem | null {
@@ -53,7 +54,13 @@ function editProblem(deal: Deal, setting: Setting, edit: FieldEdit): EditDealPro
 const same = (a: FactValue | undefined, b: FactValue | undefined): boolean =>
   canonicalText(a ?? null) === canonicalText(normaliseValue(b ?? null));
 
-function writeValues(deal: Deal, setting: Setting, edits: readonly FieldEdit[], moment: Moment): Stepped {
+function writeValues(
+  deal: Deal,
+  setting: Setting,
+  edits: readonly FieldEdit[],
+  moment: Moment,
+  madeIn: StepNamed | undefined,
+): Stepped {
   const written = Object.fromEntries(edits.map(({ field, value }) => [field, normaliseValue(value)]));
   const edited = recalculated({ ...deal, values: { ...deal.values, ...written } }, setting);
   const { values } = edited;
@@ -63,5 +70,8 @@ function writeValues(deal: Deal, setting: Setting, edits: readonly FieldEdit[], 
   if (changes.length === 0) return { deal, records: [] };
   const moved = changes.some(({ field, before }) => field === 'close_date' && before !== null) ? 1 : 0;
   const after = revised({ ...edited, closeDateMoves: deal.closeDateMoves + moved });
-  return { deal: after, records: [journal(after, moment, { kind: 'edited', changes })] };
+  return {
+    deal: after,
+    records: [journal(after, moment, { kind: 'edited', changes, ...(madeIn ? { step: madeIn } : {}) })],
+  };
 }

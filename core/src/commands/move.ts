@@ -16,6 +16,7 @@ import { failed, ok, type Result } from '../result.ts';
 import { type Day, localDay } from '../time/day.ts';
 import { journal, momentFor, revised, type Stepped, settle } from './change.ts';
 import { beginStay, endStay } from './stay.ts';
+import { leaveThreads, oweThreads } from './thread.ts';
 
 export interface MoveRequest {
   readonly target: MoveTarget;
@@ -145,8 +146,10 @@ function makeMove(
   moment: Moment,
 ): Stepped {
   const step = stepOf(deal, setting, request, route, verdict, moment);
+  const when = { at: moment.happenedAt, by: moment.by };
+  const left = leaveThreads(deal, route.kind, step.to, step.seq, when, setting);
   const after = revised({
-    ...endStay(deal, moment.happenedAt, setting),
+    ...endStay(left, when.at, setting),
     attempt: null,
     path: [...deal.path, step],
     moveCount: step.seq,
@@ -154,7 +157,7 @@ function makeMove(
   const arrived =
     step.to === null
       ? close(after, setting, request, route, moment)
-      : beginStay(after, step.to, step.seq, moment.happenedAt, setting);
+      : oweThreads(beginStay(after, step.to, step.seq, when, setting), step.over, when, setting);
   const body = {
     kind: 'moved',
     seq: step.seq,

@@ -5,15 +5,17 @@ import type { StageId } from '../ids.ts';
 import { stageOf } from '../processes/document.ts';
 import { moveOnDay } from '../time/calendar.ts';
 import { type Instant, localDay } from '../time/day.ts';
+import { beginThread, restoreThreads, type When } from './thread.ts';
 
 /*
  * The only functions that begin, end and resume a stay. So no command leaves a deal in a stage that its version lacks
  * (S11), and no stay ends before it begins.
  */
 
-/** The deal in a new stay, with the day by which it should end. Throws where the version has no such stage. */
-export function beginStay(deal: Deal, stage: StageId, moveSeq: number, at: Instant, setting: Setting): Deal {
+/** The deal in a new stay, with the day by which it should end, and the stage's steps begun. Throws where the version has no such stage. */
+export function beginStay(deal: Deal, stage: StageId, moveSeq: number, when: When, setting: Setting): Deal {
   requireStage(stage, setting);
+  const { at } = when;
   const enteredDay = localDay(at, setting.zone);
   const target = stageOf(setting.document, stage)?.target ?? null;
   const visit: Visit = {
@@ -26,7 +28,8 @@ export function beginStay(deal: Deal, stage: StageId, moveSeq: number, at: Insta
     takenBack: 'no',
     moveOnDay: target && moveOnDay(enteredDay, target, setting.calendar),
   };
-  return { ...deal, visits: [...deal.visits, visit] };
+  const entered = { ...deal, visits: [...deal.visits, visit] };
+  return beginThread(entered, { stage, visitSeq: visit.seq, owed: 'no' }, when, setting);
 }
 
 /** The deal after its present stay has ended. */
@@ -45,7 +48,7 @@ export function resumeStay(deal: Deal, moveSeq: number, setting: Setting): Deal 
   const without = undone ? withVisit(deal, undone, takenBack(undone)) : deal;
   const present = presentVisit(without);
   requireStage(present.stage, setting);
-  return withVisit(without, present, { ...present, left: null });
+  return restoreThreads(withVisit(without, present, { ...present, left: null }), moveSeq, undone);
 }
 
 const takenBack = (visit: Visit): Visit => ({

@@ -9,6 +9,7 @@ import type { FactPartName } from '../deals/parts.ts';
 import type { Setting } from '../deals/setting.ts';
 import { itemsOf } from '../gate/item.ts';
 import { stageOf } from '../processes/document.ts';
+import { namesWith } from '../processes/documentNames.ts';
 import { describeActual, describeItem } from '../requirements/describeItem.ts';
 import { judgeItem } from '../requirements/judgeItem.ts';
 import { type Instant, localDay } from '../time/day.ts';
@@ -63,10 +64,11 @@ function describeRequirement(
 ): FindingWords {
   const item = itemsOf(setting.document).get(requirement);
   if (!item) return { says: [plain('A requirement that the process no longer has')], actual: null };
+  const names = namesWith(setting.document, nameOf);
   const verdict = judgeItem(item, dealFacts(deal, setting, at), setting.catalogue);
   return {
-    says: describeItem(item, setting.catalogue, nameOf),
-    actual: describeActual(verdict, setting.catalogue, nameOf),
+    says: describeItem(item, setting.catalogue, names),
+    actual: describeActual(verdict, setting.catalogue, names),
   };
 }
 

@@ -2,6 +2,7 @@ import { activitiesPart } from './parts/activities.ts';
 import { attemptPart } from './parts/attempt.ts';
 import { findingsPart } from './parts/findings.ts';
 import { pathPart } from './parts/path.ts';
+import { runsPart } from './parts/runs.ts';
 import { statesPart } from './parts/states.ts';
 import { ticksPart } from './parts/ticks.ts';
 import { valuesPart } from './parts/values.ts';
@@ -15,6 +16,7 @@ export const DEAL_PARTS = {
   activities: activitiesPart,
   visits: visitsPart,
   ticks: ticksPart,
+  runs: runsPart,
   waivers: waiversPart,
   path: pathPart,
   attempt: attemptPart,

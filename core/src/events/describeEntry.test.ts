@@ -52,6 +52,27 @@ const ENTRIES: readonly (readonly [JournalBody, string])[] = [
     'Taken back: Site brief → Survey',
   ],
   [{ kind: 'taken_back', seq: 3, move: 'won', from: 'b' as StageId, to: null }, 'Taken back: Closed as won'],
+  [
+    { kind: 'step_ended', run: 2, step: 's', name: 'Load check', result: 'r', resultName: 'Repair first' },
+    'Load check: Repair first',
+  ],
+  [
+    { kind: 'result_taken_back', run: 2, step: 's', name: 'Load check', result: 'r', resultName: 'Passed' },
+    'Taken back: Load check, Passed',
+  ],
+  [
+    { kind: 'step_put_off', run: 2, step: 's', name: 'Load check', before: '2026-11-20', after: '2026-11-27' },
+    'Load check put off from 20 Nov 2026 to 27 Nov 2026',
+  ],
+  [
+    { kind: 'step_put_off', run: 2, step: 's', name: 'Load check', before: null, after: '2026-11-27' },
+    'Load check is due 27 Nov 2026',
+  ],
+  [{ kind: 'step_passed', run: 2, step: 's', name: 'Load check', to: 'p1' }, 'Load check passed to Priya Nandan'],
+  [
+    { kind: 'edited', changes: [{ field: 'area', before: null, after: 90 }], step: { run: 2, name: 'Walk the site' } },
+    'Glazed area not filled → 90\u00a0m², in Walk the site',
+  ],
   [{ kind: 'activity', activity: 'call' }, ''],
   [{ kind: 'version_changed', before: 'v1', after: 'v2' }, 'Moved over to a newer version of the process'],
   [{ kind: 'follow_up_changed', before: null, after: '2027-01-09' }, 'Follow-up none → 9 Jan 2027'],

@@ -10,16 +10,25 @@ interface FieldChange {
   readonly after: FactValue;
 }
 
-const edited: EventKind<'edited', { readonly changes: readonly FieldChange[] }> = {
+/** A run of a guided step, named as it was called then. */
+export interface StepNamed {
+  readonly run: number;
+  readonly name: string;
+}
+
+const edited: EventKind<'edited', { readonly changes: readonly FieldChange[]; readonly step?: StepNamed }> = {
   kind: 'edited',
   shape: {
     changes: {
       is: 'list',
       of: { is: 'parts', of: { field: { is: 'key' }, before: { is: 'fact' }, after: { is: 'fact' } } },
     },
+    step: { is: 'maybe', of: { is: 'parts', of: { run: { is: 'count' }, name: { is: 'name' } } } },
   },
-  says: ({ changes }, words) =>
-    changes.flatMap((change, place) => [...(place > 0 ? [plain(' · ')] : []), ...changeWords(change, words)]),
+  says: ({ changes, step }, words) => [
+    ...changes.flatMap((change, place) => [...(place > 0 ? [plain(' · ')] : []), ...changeWords(change, words)]),
+    ...(step ? [plain(`, in ${step.name}`)] : []),
+  ],
 };
 
 function changeWords({ field: id, before, after }: FieldChange, { catalogue, nameOf }: EventWords): readonly Piece[] {

@@ -4,11 +4,13 @@ import { EDIT_EVENTS } from './edits.ts';
 import type { EventKind } from './event.ts';
 import { MOVE_EVENTS } from './moves.ts';
 import { RECORD_EVENTS } from './records.ts';
+import { STEP_EVENTS } from './steps.ts';
 
 /** Everything that a deal's journal can say, by subject. A new event is its own object in the list of its subject, and its look in the web. */
 export const EVENT_KINDS = [
   ...BEGINNING_EVENTS,
   ...EDIT_EVENTS,
+  ...STEP_EVENTS,
   ...MOVE_EVENTS,
   ...ACTIVITY_EVENTS,
   ...RECORD_EVENTS,

@@ -57,7 +57,8 @@ export function publishReach(before: PublishedVersion, after: PublishedVersion):
   });
   const stages = changed.map(({ stage }) => stage.id);
   if (changed.length === 0) return { reach: 'none' };
-  if (changed.some(({ was, stage }) => was.idleDays !== stage.idleDays)) return { reach: 'stages', stages };
+  const besideItems = (one: Stage): string => canonicalText([one.idleDays, stepsOf(one)]);
+  if (changed.some(({ was, stage }) => besideItems(was) !== besideItems(stage))) return { reach: 'stages', stages };
   return { reach: 'requirements', stages, requirements: askedOtherwise(before.document, after.document) };
 }
 
@@ -86,6 +87,10 @@ const askedBy = (stage: Stage) => ({
   enter: itemsToEnter(stage).map(substance),
   leave: itemsToLeave(stage).map(substance),
   idleDays: stage.idleDays,
+  steps: stepsOf(stage),
 });
+
+/** Which steps there are, in order, and which of them a return begins again: what deals in the stage go by. */
+const stepsOf = ({ steps }: Stage) => steps.map(({ id, afterReturn }) => [id, afterReturn]);
 
 const substance = (item: GateItem): string => substanceOf(item.kind, item);

@@ -1,13 +1,17 @@
 import type { Problem } from '../criteria/check.ts';
+import type { NameOf } from '../criteria/phrase.ts';
 import type { Catalogue } from '../facts/field.ts';
 import { isCurrency } from '../money/money.ts';
 import { checklistKind, toGateItem } from '../requirements/checklist.ts';
 import { requirementProblems } from '../requirements/itemParts.ts';
 import type { Requirement } from '../requirements/kinds.ts';
+import { checkSteps } from './checkSteps.ts';
 import { OUTCOME_COUNTS, type ProcessDocument, type Stage } from './document.ts';
+import { namesWith } from './documentNames.ts';
 
 /** Everything that keeps a document from being published; each problem points at its place. */
 export function checkDocument(document: ProcessDocument, catalogue: Catalogue): readonly Problem[] {
+  const names = namesWith(document, () => undefined);
   return [
     ...(isCurrency(document.currency)
       ? []
@@ -15,8 +19,9 @@ export function checkDocument(document: ProcessDocument, catalogue: Catalogue): 
     ...(document.stages.length > 0 ? [] : [{ pointer: '/stages', detail: 'A process needs at least one stage.' }]),
     ...checkNames(document),
     ...checkIds(document),
-    ...document.stages.flatMap((stage, place) => checkStage(stage, catalogue, `/stages/${place}`)),
-    ...checkOutcomes(document, catalogue),
+    ...document.stages.flatMap((stage, place) => checkStage(stage, catalogue, names, `/stages/${place}`)),
+    ...document.stages.flatMap((stage, place) => checkSteps(stage, document, catalogue, `/stages/${place}`)),
+    ...checkOutcomes(document, catalogue, names),
     ...checkSections(document, catalogue),
   ];
 }
@@ -42,7 +47,7 @@ function checkIds(document: ProcessDocument): readonly Problem[] {
   };
   document.stages.forEach((stage, place) => {
     note(stage.id, `/stages/${place}/id`);
-    for (const list of ['enter', 'leave', 'checklist'] as const) {
+    for (const list of ['enter', 'leave', 'checklist', 'steps'] as const) {
       stage[list].forEach(({ id }, index) => {
         note(id, `/stages/${place}/${list}/${index}/id`);
       });
@@ -57,7 +62,7 @@ function checkIds(document: ProcessDocument): readonly Problem[] {
   return problems;
 }
 
-function checkOutcomes({ outcomes }: ProcessDocument, catalogue: Catalogue): readonly Problem[] {
+function checkOutcomes({ outcomes }: ProcessDocument, catalogue: Catalogue, names: NameOf): readonly Problem[] {
   return [
     ...OUTCOME_COUNTS.filter((count) => !outcomes.some(({ counts }) => counts === count)).map((count) => ({
       pointer: '/outcomes',
@@ -66,12 +71,12 @@ function checkOutcomes({ outcomes }: ProcessDocument, catalogue: Catalogue): rea
     ...outcomes.flatMap(({ id, name, requirements }, place) => [
       ...(id.includes(':') ? [{ pointer: `/outcomes/${place}/id`, detail: 'The id of an outcome has no colon.' }] : []),
       ...(name.trim() === '' ? [{ pointer: `/outcomes/${place}/name`, detail: 'An outcome needs a name.' }] : []),
-      ...checkRequirements(requirements, catalogue, `/outcomes/${place}/requirements`),
+      ...checkRequirements(requirements, catalogue, names, `/outcomes/${place}/requirements`),
     ]),
   ];
 }
 
-function checkStage(stage: Stage, catalogue: Catalogue, pointer: string): readonly Problem[] {
+function checkStage(stage: Stage, catalogue: Catalogue, names: NameOf, pointer: string): readonly Problem[] {
   const problems: Problem[] = [];
   if (!Number.isInteger(stage.chance) || stage.chance < 0 || stage.chance > 100) {
     problems.push({ pointer: `${pointer}/chance`, detail: 'A chance is a whole percentage from 0 to 100.' });
@@ -83,10 +88,10 @@ function checkStage(stage: Stage, catalogue: Catalogue, pointer: string): readon
   return [
     ...problems,
     ...stage.checklist.flatMap((item, place) =>
-      checklistKind.problems(toGateItem(item, stage.id), catalogue, `${pointer}/checklist/${place}`),
+      checklistKind.problems(toGateItem(item, stage.id), catalogue, `${pointer}/checklist/${place}`, names),
     ),
-    ...checkRequirements(stage.enter, catalogue, `${pointer}/enter`),
-    ...checkRequirements(stage.leave, catalogue, `${pointer}/leave`),
+    ...checkRequirements(stage.enter, catalogue, names, `${pointer}/enter`),
+    ...checkRequirements(stage.leave, catalogue, names, `${pointer}/leave`),
   ];
 }
 
@@ -96,10 +101,11 @@ const isDayCount = (days: number): boolean => Number.isInteger(days) && days >= 
 function checkRequirements(
   requirements: readonly Requirement[],
   catalogue: Catalogue,
+  names: NameOf,
   pointer: string,
 ): readonly Problem[] {
   return requirements.flatMap((requirement, place) =>
-    requirementProblems(requirement, catalogue, `${pointer}/${place}`),
+    requirementProblems(requirement, catalogue, `${pointer}/${place}`, names),
   );
 }
 

@@ -30,6 +30,7 @@ export type ProcessChange =
       readonly stage: StageId | null;
       readonly name: string;
     }
+  | { readonly kind: 'steps_changed'; readonly stage: StageId; readonly name: string }
   | { readonly kind: 'rules_changed' }
   | { readonly kind: 'wording_changed' };
 
@@ -102,6 +103,9 @@ function diffStage(before: Stage, after: Stage): readonly ProcessChange[] {
             after: after.target?.days ?? null,
           } as const,
         ]),
+    ...(canonicalText(before.steps) === canonicalText(after.steps)
+      ? []
+      : [{ kind: 'steps_changed', stage, name } as const]),
   ];
 }
 

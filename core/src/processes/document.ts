@@ -1,6 +1,7 @@
 import type { StageId } from '../ids.ts';
 import type { ChecklistItem } from '../requirements/checklist.ts';
 import type { Requirement } from '../requirements/kinds.ts';
+import type { GuidedStep } from '../steps/step.ts';
 import type { Target } from '../time/calendar.ts';
 
 export const PROCESS_KINDS = ['deal', 'lead'] as const;
@@ -21,6 +22,8 @@ export interface Stage {
   readonly enter: readonly Requirement[];
   readonly leave: readonly Requirement[];
   readonly checklist: readonly ChecklistItem[];
+  /** In order; the first begins as a deal arrives. */
+  readonly steps: readonly GuidedStep[];
 }
 
 /** What an end of a process counts as, whatever it is called: measures know these two alone. */
@@ -42,7 +45,7 @@ export interface FieldSection {
 }
 
 /** The form that this program writes. Older ones are read by `readDocument`. */
-export const DOCUMENT_FORMAT = 2;
+export const DOCUMENT_FORMAT = 3;
 
 /** One version of a process: the form that is stored, imported and exported. */
 export interface ProcessDocument {
@@ -120,4 +123,5 @@ export const newStage = (id: StageId, name: string): Stage => ({
   enter: [],
   leave: [],
   checklist: [],
+  steps: [],
 });

@@ -2,6 +2,7 @@ import type { StageId } from '../ids.ts';
 import type { ChecklistItem } from '../requirements/checklist.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { failed, ok, type Result } from '../result.ts';
+import type { GuidedStep } from '../steps/step.ts';
 import { type FieldSection, newStage, type ProcessDocument, placeOf, type Rule, type Stage } from './document.ts';
 
 /** Where a requirement stands: before or after a stage, or at an outcome. */
@@ -25,7 +26,10 @@ export type ProcessEdit =
   | { readonly kind: 'put_requirement'; readonly place: RequirementPlace; readonly requirement: Requirement }
   | { readonly kind: 'remove_requirement'; readonly place: RequirementPlace; readonly requirement: string }
   | { readonly kind: 'put_item'; readonly stage: StageId; readonly item: ChecklistItem }
-  | { readonly kind: 'remove_item'; readonly stage: StageId; readonly item: string };
+  | { readonly kind: 'remove_item'; readonly stage: StageId; readonly item: string }
+  | { readonly kind: 'put_step'; readonly stage: StageId; readonly step: GuidedStep }
+  | { readonly kind: 'move_step'; readonly stage: StageId; readonly step: string; readonly place: number }
+  | { readonly kind: 'remove_step'; readonly stage: StageId; readonly step: string };
 
 export type EditProblem =
   | { code: 'no_such_stage'; stage: StageId }
@@ -61,6 +65,12 @@ export function applyEdit(document: ProcessDocument, edit: ProcessEdit): Result<
         ...stage,
         checklist: stage.checklist.filter(({ id }) => id !== edit.item),
       }));
+    case 'put_step':
+      return withSteps(document, edit.stage, (steps) => putById(steps, edit.step));
+    case 'move_step':
+      return withSteps(document, edit.stage, (steps) => movedTo(steps, edit.step, edit.place));
+    case 'remove_step':
+      return withSteps(document, edit.stage, (steps) => steps.filter(({ id }) => id !== edit.step));
   }
 }
 
@@ -89,12 +99,16 @@ function nameProblem(document: ProcessDocument, name: string, stageId: StageId):
 const sameName = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 function moveStage(document: ProcessDocument, stageId: StageId, place: number): Edited {
-  const from = placeOf(document, stageId);
-  const stage = document.stages[from];
-  if (!stage) return failed({ code: 'no_such_stage', stage: stageId });
-  const stages = document.stages.filter(({ id }) => id !== stageId);
-  stages.splice(Math.max(0, Math.min(place, stages.length)), 0, stage);
-  return ok({ ...document, stages });
+  if (placeOf(document, stageId) < 0) return failed({ code: 'no_such_stage', stage: stageId });
+  return ok({ ...document, stages: movedTo(document.stages, stageId, place) });
+}
+
+/** The list with the one of that id at another place, the nearest that there is. */
+function movedTo<T extends { readonly id: string }>(list: readonly T[], id: string, place: number): readonly T[] {
+  const rest = list.filter((one) => one.id !== id);
+  const moved = list.filter((one) => one.id === id);
+  rest.splice(Math.max(0, Math.min(place, rest.length)), 0, ...moved);
+  return rest;
 }
 
 function removeStage(document: ProcessDocument, stageId: StageId): Edited {
@@ -107,6 +121,12 @@ function withStage(document: ProcessDocument, stageId: StageId, change: (stage: 
   if (placeOf(document, stageId) < 0) return failed({ code: 'no_such_stage', stage: stageId });
   return ok({ ...document, stages: document.stages.map((stage) => (stage.id === stageId ? change(stage) : stage)) });
 }
+
+const withSteps = (
+  document: ProcessDocument,
+  stageId: StageId,
+  change: (steps: readonly GuidedStep[]) => readonly GuidedStep[],
+): Edited => withStage(document, stageId, (stage) => ({ ...stage, steps: change(stage.steps) }));
 
 function withRequirements(
   document: ProcessDocument,

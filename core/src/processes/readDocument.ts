@@ -1,15 +1,21 @@
 import type { Requirement } from '../requirements/kinds.ts';
-import { DOCUMENT_FORMAT, type ProcessDocument } from './document.ts';
+import { DOCUMENT_FORMAT, type ProcessDocument, type Stage } from './document.ts';
+
+/** The second form: stages had no guided steps. */
+interface SecondDocument extends Omit<ProcessDocument, 'format' | 'stages'> {
+  readonly format: 2;
+  readonly stages: readonly Omit<Stage, 'steps'>[];
+}
 
 /** The first form: no number, and the two ends of a deal as parts of their own. */
-interface FirstDocument extends Omit<ProcessDocument, 'format' | 'outcomes'> {
+interface FirstDocument extends Omit<SecondDocument, 'format' | 'outcomes'> {
   readonly format?: 1;
   readonly won: { readonly requirements: readonly Requirement[] };
   readonly lost: { readonly requirements: readonly Requirement[] };
 }
 
 /** A document as it may be stored: every form that a version was ever published in. */
-export type StoredDocument = ProcessDocument | FirstDocument;
+export type StoredDocument = ProcessDocument | SecondDocument | FirstDocument;
 
 /**
  * A stored document in the form that this program works with. Versions stay as they were stored (S26): what a newer form
@@ -19,9 +25,11 @@ export function readDocument(stored: StoredDocument): ProcessDocument {
   switch (stored.format) {
     case DOCUMENT_FORMAT:
       return stored;
+    case 2:
+      return fromSecond(stored);
     case 1:
     case undefined:
-      return fromFirst(stored);
+      return fromSecond(fromFirst(stored));
     default:
       throw new RangeError(
         `A process document of format ${String((stored as { format: unknown }).format)} is of a newer program`,
@@ -29,10 +37,16 @@ export function readDocument(stored: StoredDocument): ProcessDocument {
   }
 }
 
-function fromFirst({ won, lost, ...document }: FirstDocument): ProcessDocument {
+const fromSecond = (document: SecondDocument): ProcessDocument => ({
+  ...document,
+  format: DOCUMENT_FORMAT,
+  stages: document.stages.map((stage) => ({ ...stage, steps: [] })),
+});
+
+function fromFirst({ won, lost, ...document }: FirstDocument): SecondDocument {
   return {
     ...document,
-    format: DOCUMENT_FORMAT,
+    format: 2,
     outcomes: [
       { id: 'won', name: 'Won', counts: 'won', requirements: won.requirements },
       { id: 'lost', name: 'Lost', counts: 'lost', requirements: lost.requirements },

@@ -42,6 +42,10 @@ export interface GateFacts extends Facts {
   /** The organisation's time zone, in which `today` is the day of `at`. */
   readonly zone: string;
   readonly ticked: ReadonlySet<string>;
+  /** Stages whose steps are finished; null where that was not recorded. */
+  readonly stepsFinished: ReadonlySet<string> | null;
+  /** How each step last ended; null where that was not recorded. */
+  readonly stepResults: Readonly<Record<string, { readonly result: string }>> | null;
   readonly waived: ReadonlySet<string>;
 }
 
@@ -64,6 +68,10 @@ export type Remedy =
   | { readonly kind: 'none' }
   | { readonly kind: 'fill'; readonly fields: readonly string[] }
   | { readonly kind: 'tick'; readonly item: string }
+  /** The steps of a stage are to be finished. */
+  | { readonly kind: 'steps'; readonly stage: string }
+  /** A step is to be done, or done again. */
+  | { readonly kind: 'step'; readonly step: string }
   /** Amounts of two currencies are compared, and nobody has said what one is in the other (S33). */
   | { readonly kind: 'set_rate'; readonly rates: readonly CurrencyPair[] }
   | { readonly kind: 'decide' };
@@ -72,4 +80,6 @@ export type Remedy =
 export interface Judged {
   readonly state: Extract<ItemState, 'met' | 'unmet' | 'missing'>;
   readonly explanation: Explanation | null;
+  /** What was found instead, as the kind's own words need it. */
+  readonly found?: string;
 }

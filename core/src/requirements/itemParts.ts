@@ -1,5 +1,6 @@
 import { checkCriterion, type Problem } from '../criteria/check.ts';
 import { type Criterion, fieldsReadBy } from '../criteria/criterion.ts';
+import type { NameOf } from '../criteria/phrase.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { Instant } from '../time/day.ts';
 import { criterionParts } from './criterionParts.ts';
@@ -39,15 +40,16 @@ export function turnsOf(item: GateItem, facts: GateFacts): readonly Instant[] {
   return [...new Set(turns)].sort((a, b) => a - b);
 }
 
-/** Everything wrong with a written requirement. */
+/** Everything wrong with a written requirement; stages, steps and results that have no name are not in its document. */
 export function requirementProblems(
   requirement: Requirement,
   catalogue: Catalogue,
   pointer: string,
+  nameOf: NameOf,
 ): readonly Problem[] {
   const { kind, appliesWhen } = requirement;
   return [
-    ...kindNamed(kind).problems(requirement, catalogue, pointer),
+    ...kindNamed(kind).problems(requirement, catalogue, pointer, nameOf),
     ...(appliesWhen ? checkCriterion(appliesWhen, catalogue, `${pointer}/appliesWhen`) : []),
   ];
 }

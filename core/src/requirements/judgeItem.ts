@@ -16,9 +16,16 @@ export interface ItemVerdict<Item extends GateItem = GateItem> {
   /** Exchange rates to set before that is known. */
   readonly mayApplyRates: readonly CurrencyPair[];
   readonly explanation: Explanation | null;
+  readonly found: string | null;
 }
 
-const NOTHING_TO_DO = { remedy: { kind: 'none' }, mayApply: [], mayApplyRates: [], explanation: null } as const;
+const NOTHING_TO_DO = {
+  remedy: { kind: 'none' },
+  mayApply: [],
+  mayApplyRates: [],
+  explanation: null,
+  found: null,
+} as const;
 
 /** One item's state with its explanation and remedy. Unknown counts as missing, and an unknown `appliesWhen` applies (S2). */
 export function judgeItem<Item extends GateItem>(
@@ -39,5 +46,6 @@ export function judgeItem<Item extends GateItem>(
     mayApply: unclear.fields,
     mayApplyRates: unclear.rates,
     explanation: judged.explanation,
+    found: judged.found ?? null,
   };
 }

@@ -53,14 +53,15 @@ export interface RequirementKind<
   reads(item: Item): readonly string[];
   /** Criteria that it judges. */
   criteria(item: Item): readonly Criterion[];
-  /** What keeps a document with it from being published; `pointer` is its place. */
-  problems(item: WrittenAs<Item>, catalogue: Catalogue, pointer: string): readonly Problem[];
+  /** What keeps a document with it from being published; `pointer` is its place, and what the document does not have has no name. */
+  problems(item: WrittenAs<Item>, catalogue: Catalogue, pointer: string, nameOf: NameOf): readonly Problem[];
 }
 
 /** An item's state with what explains it. */
 export interface ItemNow {
   readonly state: ItemState;
   readonly explanation: Judged['explanation'];
+  readonly found: string | null;
 }
 
 /** An item as the document has it, its place not yet known. */

@@ -67,6 +67,8 @@ export const factsOf = (values: Values, more: Partial<GateFacts> = {}): GateFact
   rateOf: () => undefined,
   currencyOf: { deal: 'GBP', customer: 'GBP', contact: 'GBP' },
   ticked: new Set(),
+  stepsFinished: new Set(),
+  stepResults: {},
   waived: new Set(),
   ...more,
 });
@@ -81,6 +83,7 @@ export const stage = (id: string, more: Partial<Stage> = {}): Stage => ({
   enter: [],
   leave: [],
   checklist: [],
+  steps: [],
   ...more,
 });
 

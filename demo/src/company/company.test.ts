@@ -49,7 +49,9 @@ describe('the made-up company', () => {
 
   it('asks with every kind of requirement, holding and flagging', () => {
     const items = DOCUMENTS.flatMap((document) => [...itemsOf(document).values()]);
-    expect(new Set(items.map(({ kind }) => kind))).toEqual(new Set(['criterion', 'field', 'checklist']));
+    expect(new Set(items.map(({ kind }) => kind))).toEqual(
+      new Set(['criterion', 'field', 'checklist', 'steps', 'step']),
+    );
     expect(new Set(items.map(({ level }) => level))).toEqual(new Set(['hold', 'flag']));
     expect(items.some(({ appliesWhen }) => appliesWhen !== undefined)).toBe(true);
   });

@@ -10,6 +10,7 @@ import {
   type Stage,
   USUAL_OUTCOMES,
 } from '@ladder/core';
+import { newBuildStage } from './steps.ts';
 
 const field = (id: string): Operand => ({ of: 'field', field: id });
 const must = (id: string, text: string): ChecklistItem => ({
@@ -49,7 +50,7 @@ export const filled = (id: string, level: Level, fieldId: string, appliesWhen?: 
 
 const edible: Criterion = { kind: 'none_of', left: field('crop'), values: ['collections', 'teaching'] };
 
-const STAGES: readonly Stage[] = [
+const STAGES: readonly Omit<Stage, 'steps'>[] = [
   {
     id: 'site_brief' as StageId,
     name: 'Site brief',
@@ -78,7 +79,10 @@ const STAGES: readonly Stage[] = [
       criterion('n4', 'hold', { kind: 'one_of', left: field('planning'), values: ['granted', 'not_needed'] }),
       filled('n5', 'flag', 'crop'),
     ],
-    leave: [filled('n6', 'flag', 'survey_date')],
+    leave: [
+      filled('n6', 'flag', 'survey_date'),
+      { id: 'n17', level: 'flag', binds: 'at_move', kind: 'steps', of: 'survey' },
+    ],
     checklist: [must('c3', 'Access agreed with site owner'), must('c4', 'Ground report read')],
   },
   {
@@ -185,7 +189,7 @@ export const NEW_BUILD: ProcessDocument = {
   ],
   skips: 'hold',
   returns: 'flag',
-  stages: STAGES,
+  stages: STAGES.map(newBuildStage),
   outcomes: USUAL_OUTCOMES.deal.map((outcome) =>
     outcome.counts === 'won' ? { ...outcome, requirements: [PAID] } : outcome,
   ),
@@ -195,5 +199,8 @@ export const NEW_BUILD: ProcessDocument = {
 export const NEW_BUILD_FIRST: ProcessDocument = {
   ...NEW_BUILD,
   skips: 'flag',
-  stages: STAGES.map((stage) => ({ ...stage, enter: stage.enter.filter(({ id }) => id !== 'n7' && id !== 'n11') })),
+  stages: NEW_BUILD.stages.map((stage) => ({
+    ...stage,
+    enter: stage.enter.filter(({ id }) => id !== 'n7' && id !== 'n11'),
+  })),
 };

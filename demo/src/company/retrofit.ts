@@ -1,8 +1,9 @@
 import type { StageId } from '@ladder/core';
 import { DOCUMENT_FORMAT, type ProcessDocument, type Stage, USUAL_OUTCOMES } from '@ladder/core';
 import { criterion, filled } from './newBuild.ts';
+import { retrofitStage } from './steps.ts';
 
-const STAGES: readonly Stage[] = [
+const STAGES: readonly Omit<Stage, 'steps'>[] = [
   {
     id: 'audit_booked' as StageId,
     name: 'Audit booked',
@@ -42,7 +43,10 @@ const STAGES: readonly Stage[] = [
     chance: 50,
     target: { days: 15, counting: 'calendar' },
     idleDays: 12,
-    enter: [filled('r5', 'hold', 'energy_use')],
+    enter: [
+      filled('r5', 'hold', 'energy_use'),
+      { id: 'r10', level: 'flag', binds: 'at_move', kind: 'step', step: 'q_talk', results: ['keen'] },
+    ],
     leave: [],
     checklist: [{ id: 'k3', text: 'Savings checked by an engineer', need: 'must', level: 'hold', afterReturn: 'keep' }],
   },
@@ -97,6 +101,6 @@ export const RETROFIT: ProcessDocument = {
   ],
   skips: 'flag',
   returns: 'flag',
-  stages: STAGES,
+  stages: STAGES.map(retrofitStage),
   outcomes: USUAL_OUTCOMES.deal,
 };

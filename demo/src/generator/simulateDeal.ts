@@ -9,6 +9,7 @@ import {
   editDeal,
   firstStage,
   isOpen,
+  type Lead,
   localDay,
   type MoveAnswer,
   type MoveTarget,
@@ -18,14 +19,17 @@ import {
   placeOf,
   presentVisit,
   recordActivity,
+  runsAtHand,
   type Setting,
   stageOf,
   takeBack,
+  takeResult,
+  targetText,
   tickItem,
 } from '@ladder/core';
 import type { DemoCustomer } from '../company/customers.ts';
 import { ADMINISTRATOR, type DemoPerson, SELLERS } from '../company/people.ts';
-import { between, chance, longTailed, pick, type Random, seededId } from '../random.ts';
+import { between, chance, longTailed, pick, type Random, seededId, seededRandom } from '../random.ts';
 import { goodValue, poorValue } from './goodValue.ts';
 
 export interface SimulatedProcess {
@@ -74,6 +78,8 @@ class Life {
   records: DealRecord[] = [];
   private readonly seller: DemoPerson;
   private at: number;
+  /** Of its own, so that steps change nothing of what else happens. */
+  private readonly steps: Random;
 
   constructor(
     private readonly random: Random,
@@ -83,6 +89,7 @@ class Life {
     private readonly now: number,
   ) {
     this.at = workingHour(random, begin);
+    this.steps = seededRandom(Math.floor(begin / 1_000));
     this.seller = pick(random, customer.kind === 'grower' ? SELLERS.slice(0, 4) : SELLERS.slice(4));
     const change = createDeal(
       {
@@ -183,9 +190,33 @@ class Life {
       const kind = pick<ActivityKind>(this.random, ['call', 'call', 'message', 'meeting', 'visit', 'note']);
       this.apply(recordActivity(this.deal, this.setting, kind, pick(this.random, NOTES), this.moment()));
     }
+    for (const { seq } of runsAtHand(this.deal, this.setting.document))
+      if (chance(this.steps, 0.6)) this.doStep(seq, null);
     this.prepare(0.45);
     if (chance(this.random, 0.05)) this.slipCloseDate();
     if (chance(this.random, 0.035)) this.emptySomething();
+  }
+
+  /** Ends a step at hand: with a result that leads to the target, or with one that stays in the stage, most often the first. */
+  private doStep(run: number, target: MoveTarget | null): MoveAnswer['result'] | null {
+    const { document } = this.setting;
+    const atHand = runsAtHand(this.deal, document).find(({ seq }) => seq === run);
+    const step = atHand && stageOf(document, atHand.stage)?.steps.find(({ id }) => id === atHand.step);
+    if (!step) return null;
+    const offered = step.results.filter(({ leads }) => leadsTo(leads, target, nextTarget(document, atHand.stage)));
+    const result = chance(this.steps, 0.78) ? offered[0] : offered.at(-1);
+    if (!result) return null;
+    const needed = result.captures === 'asked' ? step.captures.filter(({ need }) => need === 'must') : [];
+    const today = localDay(this.at, this.setting.zone);
+    const captures = needed.map(({ field }) => {
+      const saw = this.deal.values[field] ?? null;
+      return { field, saw, value: saw ?? goodValue(this.steps, field, this.deal, today) };
+    });
+    const asked = { run, result: result.id, captures, text: 'As the step said.', reason: null, followUp: null };
+    const taken = takeResult(this.deal, this.setting, asked, this.moment());
+    if (!taken.ok) return null;
+    this.apply(taken.value.change);
+    return taken.value.move?.result ?? null;
   }
 
   private slipCloseDate(): void {
@@ -288,6 +319,8 @@ class Life {
               this.setting.reasons.filter(({ outcome }) => outcome === target.outcome),
             ).id
           : null;
+      const [atHand] = runsAtHand(this.deal, this.setting.document).filter(({ owed }) => owed === 'no');
+      if (tries === 0 && atHand && this.doStep(atHand.seq, target) === 'moved') return true;
       const answer = this.move(target, { reason: won });
       if (answer?.result === 'moved') return this.maybeTakeBack();
       if (!this.wait(longTailed(this.random, 5, 0.7))) return false;
@@ -317,6 +350,13 @@ class Life {
     this.apply(takeBack(this.deal, this.setting, step, this.moment(), 'Wrong deal.'));
     return true;
   }
+}
+
+/** Whether a result makes this move, or none where there is none to make. */
+function leadsTo(leads: Lead, target: MoveTarget | null, next: MoveTarget): boolean {
+  if (leads.to === 'move_on') return target !== null && targetText(target) === targetText(next);
+  if (leads.to === 'stage') return target?.to === 'stage' && target.stage === leads.stage;
+  return target === null && leads.to !== 'outcome';
 }
 
 /** A moment between eight and six on a weekday. */

@@ -22,11 +22,15 @@ const BODIES: Readonly<Record<string, object>> = {
   addActivity: { kind: 'note', text: 'Hello' },
   changeFollowUp: { day: '2027-01-09' },
   voidDeal: { text: 'A test' },
+  takeResult: { result: 'done', version: '01900000-0000-7000-8000-000000050001', captures: [] },
+  takeResultBack: {},
+  putStepOff: { day: '2027-01-09', text: 'Away' },
+  passStep: { person: '01900000-0000-7000-8000-000000020005' },
 };
 const onDeals = allEndpoints.filter(({ path }) => path.startsWith('/deals/{deal}'));
 const ask = async (client: Client, { path, method, id }: Endpoint) => {
   const query = id === 'previewMove' ? '?to=stage&stage=survey' : '';
-  const address = `${path.replace('{deal}', deal.id)}${query}`;
+  const address = `${path.replace('{deal}', deal.id).replace('{run}', '1')}${query}`;
   return (await client.send(method.toUpperCase(), address, BODIES[id], 0)).status;
 };
 

@@ -14,10 +14,14 @@ import {
   nextTarget,
   presentVisit,
   routeTo,
+  runsAtHand,
   type Setting,
+  type StepRun,
+  stageOf,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { loadSettings } from '../setting/repository/settings.ts';
+import { daysLate } from './presentSteps.ts';
 import type { CardRow } from './repository/cards.ts';
 import { loadDeals } from './repository/loadDeals.ts';
 
@@ -31,11 +35,19 @@ export async function toCards(
   now: number,
 ): Promise<readonly DealCard[]> {
   const open = rows.filter(({ status }) => status === 'open').map(({ id }) => id);
-  const missing = await countMissing(tx, open, now);
-  return rows.map((row) => toCard(row, today, missing.get(row.id) ?? 0));
+  const ahead = await readAhead(tx, open, now);
+  return rows.map((row) => toCard(row, today, ahead.get(row.id) ?? NOTHING_AHEAD));
 }
 
-function toCard(row: CardRow, today: string, missing: number): DealCard {
+/** What lies before an open deal: how much its next gate still asks, and the step at hand, owed ones first. */
+interface Ahead {
+  readonly missing: number;
+  readonly step: { readonly name: string; readonly dueDay: string | null } | null;
+}
+
+const NOTHING_AHEAD: Ahead = { missing: 0, step: null };
+
+function toCard(row: CardRow, today: string, { missing, step }: Ahead): DealCard {
   const { id, name, customer, stage, owner, team, status } = row;
   return {
     id,
@@ -55,14 +67,11 @@ function toCard(row: CardRow, today: string, missing: number): DealCard {
     owed: row.owed,
     revision: row.revision,
     missing,
+    step: step && { ...step, daysLate: daysLate(step.dueDay, today) },
   };
 }
 
-async function countMissing(
-  tx: EntityManager,
-  ids: readonly DealId[],
-  now: number,
-): Promise<ReadonlyMap<string, number>> {
+async function readAhead(tx: EntityManager, ids: readonly DealId[], now: number): Promise<ReadonlyMap<string, Ahead>> {
   const deals = ids.length === 0 ? [] : await loadDeals(tx, ids, FACT_PARTS);
   const settings = await loadSettings(
     tx,
@@ -74,10 +83,16 @@ async function countMissing(
       const setting = settings.get(deal.version);
       if (!setting) return [];
       const facts: GateFacts = dealFacts(deal, setting, now);
-      return [[deal.id, gateOf(deal, setting, gates).missing(facts)] as const];
+      const [run] = runsAtHand(deal, setting.document);
+      const step = run ? { name: stepName(run, setting), dueDay: run.dueDay } : null;
+      return [[deal.id, { missing: gateOf(deal, setting, gates).missing(facts), step }] as const];
     }),
   );
 }
+
+/** How a step at hand is called now. */
+const stepName = ({ stage, step, name }: StepRun, { document }: Setting): string =>
+  stageOf(document, stage)?.steps.find(({ id }) => id === step)?.name ?? name;
 
 function gateOf(deal: DealWith<FactPartName>, setting: Setting, gates: Map<string, CompiledGate>): CompiledGate {
   const from = presentVisit(deal).stage;

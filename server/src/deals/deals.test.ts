@@ -87,6 +87,7 @@ describe('a deal at a gate', () => {
     const after = (await priya.get(`/deals/${deal.id}?known=${setting.id}`)).body.setting;
     expect(after).toMatchObject({ told: { reasons: [{ name: 'Moved away' }] } });
     expect(after.id).not.toBe(setting.id);
+    await (await test.as('maren')).patch(`/processes/${test.process}`, { reasons: [] });
   });
 
   it('counts a refusal once a day, and a preview never', async () => {

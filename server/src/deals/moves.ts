@@ -21,6 +21,7 @@ import { Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { nameLookup } from './names.ts';
 import { presentVerdict, type VerdictView } from './present.ts';
+import { rankOf } from './rank.ts';
 import { loadNames } from './repository/names.ts';
 import { openDeal, requireRevision, runCommand } from './runCommand.ts';
 
@@ -75,7 +76,7 @@ function heldText(verdict: VerdictView): string {
   return `${open.length === 1 ? '1 requirement holds' : `${open.length} requirements hold`} this move.`;
 }
 
-function moveProblem(problem: MoveProblem): Problem {
+export function moveProblem(problem: MoveProblem): Problem {
   const at = (pointer: string, detail: string): Problem => new Problem(422, detail, { errors: [{ pointer, detail }] });
   switch (problem.code) {
     case 'closed':
@@ -104,7 +105,7 @@ export async function takeMoveBack(
   id: DealId,
   body: Body<'takeBack'>,
 ): Promise<Reply> {
-  const rank = person.role === 'administrator' || person.role === 'manager' ? 'manager' : 'maker';
+  const rank = rankOf(person);
   const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
     requireRevision(deal, body.revision);
     const step = canTakeBack(deal, setting, { id: moment.by, rank }, moment.happenedAt);
@@ -123,7 +124,7 @@ const TAKE_BACK_WORDS: Readonly<Record<TakeBackProblem['code'], string>> = {
     'The deal’s version of the process no longer has the stage that this move left, so there is nothing to go back to. Move the deal to another stage instead.',
 };
 
-const takeBackProblem = ({ code }: TakeBackProblem): Problem => new Problem(409, TAKE_BACK_WORDS[code]);
+export const takeBackProblem = ({ code }: TakeBackProblem): Problem => new Problem(409, TAKE_BACK_WORDS[code]);
 
 export async function giveUpAttempt(context: Context, tx: EntityManager, person: Person, id: DealId): Promise<Reply> {
   const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) =>

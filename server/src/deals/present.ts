@@ -17,6 +17,7 @@ import {
   localDay,
   type MoveTarget,
   type NameOf,
+  namesWith,
   nextTarget,
   owedItems,
   personActor,
@@ -40,6 +41,8 @@ import type { KnownSetting } from '../setting/repository/settings.ts';
 import { versionName } from '../setting/repository/versions.ts';
 import { nameLookup } from './names.ts';
 import { presentSetting } from './presentSetting.ts';
+import { presentStepsAtHand, presentStepsDone } from './presentSteps.ts';
+import { rankOf } from './rank.ts';
 import { loadNames } from './repository/names.ts';
 
 export type DealDetail = TypeOf<typeof contract.detail>;
@@ -52,6 +55,7 @@ const iso = (at: number): string => new Date(at).toISOString();
 /** One item of a verdict in words. */
 function presentItem(verdict: ItemVerdict, passedOver: boolean, setting: Setting, nameOf: NameOf): ItemView {
   const { item, state, remedy, mayApply, mayApplyRates } = verdict;
+  const names = namesWith(setting.document, nameOf);
   return {
     id: item.id,
     kind: item.kind,
@@ -64,9 +68,9 @@ function presentItem(verdict: ItemVerdict, passedOver: boolean, setting: Setting
     remedy,
     mayApply,
     mayApplyRates,
-    says: describeItem(item, setting.catalogue, nameOf),
+    says: describeItem(item, setting.catalogue, names),
     message: item.message ?? null,
-    actual: describeActual(verdict, setting.catalogue, nameOf),
+    actual: describeActual(verdict, setting.catalogue, names),
   } as ItemView;
 }
 
@@ -124,6 +128,8 @@ export async function presentDeal(
     process: { id: deal.process, name: setting.about.process },
     version: await versionOf(connection, deal, setting, nameOf),
     ...presentJourney(deal, setting, now, nameOf),
+    stepsAtHand: presentStepsAtHand(deal, setting, now, nameOf),
+    stepsDone: presentStepsDone(deal, setting, person, now, nameOf),
     ...presentJudgement(deal, setting, now, nameOf),
     takeBack: presentTakeBack(deal, setting, person, now),
     setting: { id: presentSetting(setting).id, told: null },
@@ -265,7 +271,7 @@ function openOwed(deal: Deal, setting: Setting, now: number, nameOf: NameOf): It
 }
 
 function presentTakeBack(deal: Deal, setting: Setting, person: Person, now: number): DealDetail['takeBack'] {
-  const rank = person.role === 'administrator' || person.role === 'manager' ? 'manager' : 'maker';
+  const rank = rankOf(person);
   const step = mayChange(person, deal) ? canTakeBack(deal, setting, { id: personActor(person.id), rank }, now) : null;
   if (!step?.ok) return null;
   return {

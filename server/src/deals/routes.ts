@@ -12,6 +12,7 @@ import { getLanes } from './lanes.ts';
 import { listDeals } from './list.ts';
 import { askGate, giveUpAttempt, makeMove, takeMoveBack } from './moves.ts';
 import { addActivity, addDeal, changeDeal, getDeal, setFollowUp, tickDealItem } from './service.ts';
+import { endStep, passStepOn, putStepOff, takeStepBack } from './steps.ts';
 import { voidOneDeal } from './voiding.ts';
 
 export function dealRoutes(router: Router, context: Context): void {
@@ -32,6 +33,18 @@ export function dealRoutes(router: Router, context: Context): void {
   );
   register(router, context, endpoints.tickItem, (input) =>
     command(context, input, (tx) => tickDealItem(context, tx, input.person, input.params.deal, input.body)),
+  );
+  register(router, context, endpoints.takeResult, (input) =>
+    command(context, input, (tx) => endStep(context, tx, input.person, input.params, input.body)),
+  );
+  register(router, context, endpoints.takeResultBack, (input) =>
+    command(context, input, (tx) => takeStepBack(context, tx, input.person, input.params, input.body)),
+  );
+  register(router, context, endpoints.putStepOff, (input) =>
+    command(context, input, (tx) => putStepOff(context, tx, input.person, input.params, input.body)),
+  );
+  register(router, context, endpoints.passStep, (input) =>
+    command(context, input, (tx) => passStepOn(context, tx, input.person, input.params, input.body)),
   );
   register(router, context, endpoints.previewMove, async ({ params, query, person }) =>
     reply(await askGate(context, person, params.deal, targetOf(query))),

@@ -8,7 +8,6 @@ import {
   checkValue,
   createDeal,
   describeValueProblem,
-  type EditDealProblem,
   editStep,
   type FactValue,
   firstStage,
@@ -34,6 +33,7 @@ import type { Person } from '../session/person.ts';
 import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { loadSetting } from '../setting/repository/settings.ts';
 import { liveVersion } from '../setting/repository/versions.ts';
+import { closed, editProblem } from './editProblem.ts';
 import { type DealDetail, presentDeal } from './present.ts';
 import { presentSetting } from './presentSetting.ts';
 import { checkReferences } from './references.ts';
@@ -176,40 +176,6 @@ function editAndRename(
   // Nothing was changed: neither is anything written.
   if (changed.ok) return changed.value.deal === deal ? { deal: command.deal, records: [] } : changed.value;
   throw 'code' in changed.error ? closed() : editProblem(changed.error, pointerTo);
-}
-
-const closed = (): Problem => new Problem(409, 'This deal is closed; its facts are read-only.');
-
-function editProblem(problems: readonly EditDealProblem[], pointerTo: (field: string) => string): Problem {
-  if (problems.some(({ code }) => code === 'closed')) return closed();
-  const errors = problems.flatMap((problem) => oneEditProblem(problem, pointerTo) ?? []);
-  const meanwhile = problems.flatMap((problem) =>
-    problem.code === 'changed_meanwhile' ? [[problem.field, problem.value] as const] : [],
-  );
-  if (meanwhile.length === 0) return invalid(errors);
-  return new Problem(409, 'Someone else changed the same field meanwhile. Nothing was written.', {
-    errors,
-    current: Object.fromEntries(meanwhile),
-  });
-}
-
-function oneEditProblem(problem: EditDealProblem, pointerTo: (field: string) => string): InputProblem | null {
-  switch (problem.code) {
-    case 'closed':
-      return null;
-    case 'no_such_field':
-      return {
-        pointer: pointerTo(problem.field).replace(/value$/, 'field'),
-        detail: 'There is no such field on deals.',
-      };
-    case 'bad_value':
-      return { pointer: pointerTo(problem.field), detail: problem.detail };
-    case 'changed_meanwhile':
-      return {
-        pointer: pointerTo(problem.field),
-        detail: 'Someone else changed this meanwhile. Look at it and try again.',
-      };
-  }
 }
 
 export async function tickDealItem(

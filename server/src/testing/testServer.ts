@@ -52,6 +52,7 @@ export const stage = (stageId: string, name: string, more: Partial<Stage> = {}):
   enter: [],
   leave: [],
   checklist: [],
+  steps: [],
   ...more,
 });
 export const filled = (requirement: string, field: string, level: 'hold' | 'flag' = 'hold'): Requirement => ({

@@ -26,8 +26,13 @@ export interface PathStep {
   readonly by: Actor;
 }
 
+export interface PathCarried {
+  readonly path: readonly PathStep[];
+  readonly moveCount: number;
+}
+
 /** The moves that the deal made, and how many there ever were. */
-export const pathPart: DealPart<{ readonly path: readonly PathStep[]; readonly moveCount: number }> = {
+export const pathPart: DealPart<PathCarried> = {
   // The move that begins it is the first.
   begins: { path: [], moveCount: 1 },
 };

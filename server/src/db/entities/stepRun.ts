@@ -1,18 +1,29 @@
+import { RUN_ENDS, type RunEnd, THREAD_ENDS } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
+import { oneOf } from './oneOf.ts';
 
 export interface StepRunRow {
   dealId: string;
-  step: string;
+  seq: number;
   visitSeq: number;
-  run: number;
-  state: string;
-  assigneeId: string | null;
+  begunDay: string;
+  begunAt: Date;
+  endedAt: Date | null;
   dueDay: string | null;
-  startedAt: Date;
-  doneAt: Date | null;
-  doneBy: string | null;
+  endedDay: string | null;
+  assigneeId: string | null;
+  endedBy: string | null;
+  moveSeq: number | null;
+  owed: boolean;
+  takenBack: boolean;
+  stageId: string;
+  step: string;
+  name: string;
+  how: RunEnd['how'] | null;
+  thread: RunEnd['thread'] | null;
   result: string | null;
-  captured: unknown;
+  resultName: string | null;
+  endedActor: string | null;
 }
 
 export const StepRunEntity = new EntitySchema<StepRunRow>({
@@ -20,18 +31,36 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
   tableName: 'step_runs',
   columns: {
     dealId: { type: 'uuid', primary: true },
-    step: { type: 'text', primary: true, collation: 'C' },
-    visitSeq: { type: 'integer', primary: true },
-    run: { type: 'integer', primary: true },
-    state: { type: 'text' },
-    assigneeId: { type: 'uuid', nullable: true },
+    seq: { type: 'integer', primary: true },
+    visitSeq: { type: 'integer' },
+    begunDay: { type: 'date' },
+    begunAt: { type: 'timestamptz' },
+    endedAt: { type: 'timestamptz', nullable: true },
     dueDay: { type: 'date', nullable: true },
-    startedAt: { type: 'timestamptz' },
-    doneAt: { type: 'timestamptz', nullable: true },
-    doneBy: { type: 'uuid', nullable: true },
-    result: { type: 'text', nullable: true },
-    captured: { type: 'jsonb', default: () => "'{}'" },
+    endedDay: { type: 'date', nullable: true },
+    assigneeId: { type: 'uuid', nullable: true },
+    endedBy: { type: 'uuid', nullable: true },
+    moveSeq: { type: 'integer', nullable: true },
+    owed: { type: 'boolean' },
+    takenBack: { type: 'boolean' },
+    stageId: { type: 'text', collation: 'C' },
+    step: { type: 'text', collation: 'C' },
+    name: { type: 'text' },
+    how: { type: 'text', nullable: true },
+    thread: { type: 'text', nullable: true },
+    result: { type: 'text', nullable: true, collation: 'C' },
+    resultName: { type: 'text', nullable: true },
+    endedActor: { type: 'text', nullable: true, collation: 'C' },
   },
+  checks: [
+    oneOf('step_runs_how_check', 'how', RUN_ENDS),
+    oneOf('step_runs_thread_check', 'thread', THREAD_ENDS),
+    {
+      name: 'step_runs_ended',
+      expression: '(num_nonnulls(ended_at, ended_day, how, thread) = ANY (ARRAY[0, 4]))',
+    },
+    { name: 'step_runs_actor', expression: '(num_nonnulls(ended_by, ended_actor) = num_nonnulls(ended_at))' },
+  ],
   foreignKeys: [
     {
       name: 'step_runs_assignee_id_fkey',
@@ -40,6 +69,14 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
       referencedColumnNames: ['id'],
     },
     { name: 'step_runs_deal_id_fkey', target: 'deal', columnNames: ['dealId'], referencedColumnNames: ['id'] },
-    { name: 'step_runs_done_by_fkey', target: 'person', columnNames: ['doneBy'], referencedColumnNames: ['id'] },
+    { name: 'step_runs_ended_by_fkey', target: 'person', columnNames: ['endedBy'], referencedColumnNames: ['id'] },
+  ],
+  indices: [
+    {
+      name: 'step_runs_one_at_hand',
+      columns: ['dealId', 'stageId', 'visitSeq', 'owed'],
+      unique: true,
+      where: '((ended_at IS NULL) AND (NOT taken_back))',
+    },
   ],
 });

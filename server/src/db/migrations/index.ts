@@ -7,6 +7,7 @@ import { Actors1700000000006 } from './0006-actors.ts';
 import { LongWork1700000000007 } from './0007-long-work.ts';
 import { Beginnings1700000000008 } from './0008-beginnings.ts';
 import { DealStates1700000000009 } from './0009-deal-states.ts';
+import { StepRuns1700000000010 } from './0010-step-runs.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -19,4 +20,5 @@ export const migrations = [
   LongWork1700000000007,
   Beginnings1700000000008,
   DealStates1700000000009,
+  StepRuns1700000000010,
 ];

@@ -3,6 +3,7 @@ import { activitiesStored } from './parts/activities.ts';
 import { attemptStored } from './parts/attempt.ts';
 import { findingsStored } from './parts/findings.ts';
 import { pathStored } from './parts/path.ts';
+import { runsStored } from './parts/runs.ts';
 import { statesStored } from './parts/states.ts';
 import type { StoredPart } from './parts/storedPart.ts';
 import { ticksStored } from './parts/ticks.ts';
@@ -17,6 +18,7 @@ const STORED_PARTS: { readonly [Name in DealPartName]: StoredPart<Name> } = {
   activities: activitiesStored,
   visits: visitsStored,
   ticks: ticksStored,
+  runs: runsStored,
   waivers: waiversStored,
   path: pathStored,
   attempt: attemptStored,

@@ -4,6 +4,8 @@ import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Notch } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
 import type { DealDetail } from './dealsApi.ts';
+import { RungSteps } from './RungSteps.tsx';
+import { stepCardId } from './stepCardId.ts';
 
 /** The deal's own ladder: the stays it made with their days, where it is, what it skipped, and what lies ahead. */
 export function ClimbLadder({ deal }: { deal: DealDetail }) {
@@ -89,6 +91,7 @@ function RungText({
             'day',
           )} in all`}
       </span>
+      <RungSteps deal={deal} stage={stage} />
     </div>
   );
 }
@@ -123,6 +126,14 @@ function SkippedRung({ deal, stage }: { deal: DealDetail; stage: Stage }) {
           Owed: <Pieces says={item.says} />
         </a>
       ))}
+      <RungSteps deal={deal} stage={stage} />
+      {deal.stepsAtHand
+        .filter((run) => run.stage === stage.id)
+        .map((run) => (
+          <a key={run.seq} className="owe" href={`#${stepCardId(run)}`}>
+            Step owed: <b>{run.name}</b>
+          </a>
+        ))}
     </div>
   );
 }

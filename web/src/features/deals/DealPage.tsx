@@ -16,6 +16,7 @@ import { FieldsPanel } from './FieldsPanel.tsx';
 import { GatePanel } from './GatePanel.tsx';
 import { JournalPanel } from './JournalPanel.tsx';
 import { OpenFindings } from './OpenFindings.tsx';
+import { StepsPanel } from './StepsPanel.tsx';
 
 /** One deal: where it stands on the ladder, what is missing with its remedy in place, and all that happened. */
 export function DealPage() {
@@ -53,6 +54,7 @@ function OpenedDeal({ deal }: { deal: DealDetail }) {
           )}
           {deal.status.state !== 'open' && <ClosedNotice deal={deal} />}
           <OpenFindings deal={deal} verdict={verdict} />
+          <StepsPanel deal={deal} />
           <Checklist deal={deal} />
           <FieldsPanel deal={deal} />
         </div>

@@ -3,7 +3,8 @@ import { Button, Form } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
 import { RateDialog } from '../settings/RateDialog.tsx';
 import { DealField } from './DealField.tsx';
-import { type DealDetail, useTickItemMutation, type VerdictItem } from './dealsApi.ts';
+import { type DealDetail, type StepAtHand, useTickItemMutation, type VerdictItem } from './dealsApi.ts';
+import { stepCardId } from './stepCardId.ts';
 
 /** Puts an item right where it stands: the fields to fill, the box to tick. */
 export function RemedyControl({ item, deal }: { item: Pick<VerdictItem, 'id' | 'remedy' | 'says'>; deal: DealDetail }) {
@@ -27,6 +28,14 @@ export function RemedyControl({ item, deal }: { item: Pick<VerdictItem, 'id' | '
         />
       );
     }
+    case 'steps': {
+      const { stage } = item.remedy;
+      return <DoStep atHand={deal.stepsAtHand.find((run) => run.stage === stage)} />;
+    }
+    case 'step': {
+      const { step } = item.remedy;
+      return <DoStep atHand={deal.stepsAtHand.find((run) => run.step === step)} />;
+    }
     case 'set_rate':
       return <RateRemedy rates={item.remedy.rates} />;
     case 'fill':
@@ -49,6 +58,16 @@ export function RemedyControl({ item, deal }: { item: Pick<VerdictItem, 'id' | '
         </>
       );
   }
+}
+
+/** Leads to the step, where it is at hand. */
+function DoStep({ atHand }: { atHand: StepAtHand | undefined }) {
+  if (!atHand) return <span className="small muted">Not at hand now</span>;
+  return (
+    <a className="do-step" href={`#${stepCardId(atHand)}`}>
+      Do {atHand.name} ↓
+    </a>
+  );
 }
 
 type Pair = { readonly from: string; readonly to: string };

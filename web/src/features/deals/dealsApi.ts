@@ -11,6 +11,8 @@ export type DealDetail = ChangedDeal & DealSetting;
 export type DealCard = TypeOf<typeof dealContract.card>;
 export type Verdict = TypeOf<typeof dealContract.verdict>;
 export type VerdictItem = Verdict['items'][number];
+export type StepAtHand = DealDetail['stepsAtHand'][number];
+export type StepDone = DealDetail['stepsDone'][number];
 export type JournalEntry = TypeOf<typeof dealContract.journalEntry>;
 export type Lanes = TypeOf<typeof lanes>;
 export type Lane = Lanes['stages'][number];
@@ -44,6 +46,13 @@ interface ListArguments extends DealFilters {
 interface MoveArguments {
   readonly deal: DealId;
   readonly body: BodyOf<E['moveDeal']>;
+}
+
+interface RunArguments<Id extends 'takeResult' | 'takeResultBack' | 'putStepOff' | 'passStep'> {
+  readonly deal: DealId;
+  /** Which of the deal's runs of steps. */
+  readonly run: number;
+  readonly body: BodyOf<E[Id]>;
 }
 
 const targetQuery = (target: MoveTarget): string => queryString({ ...target });
@@ -127,6 +136,41 @@ export const dealsApi = api.injectEndpoints({
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
+    takeResult: build.mutation<AnswerOf<E['takeResult']>, RunArguments<'takeResult'>>({
+      query: ({ deal, run, body }) => ({
+        url: `/deals/${deal}/steps/${run}/result`,
+        method: 'POST',
+        body,
+        headers: PRESS,
+      }),
+      onQueryStarted: showAnswer,
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
+    takeResultBack: build.mutation<ChangedDeal, RunArguments<'takeResultBack'>>({
+      query: ({ deal, run, body }) => ({
+        url: `/deals/${deal}/steps/${run}/take-back`,
+        method: 'POST',
+        body,
+        headers: PRESS,
+      }),
+      onQueryStarted: showAnswer,
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
+    putStepOff: build.mutation<ChangedDeal, RunArguments<'putStepOff'>>({
+      query: ({ deal, run, body }) => ({ url: `/deals/${deal}/steps/${run}/due`, method: 'PUT', body, headers: PRESS }),
+      onQueryStarted: showAnswer,
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
+    passStep: build.mutation<ChangedDeal, RunArguments<'passStep'>>({
+      query: ({ deal, run, body }) => ({
+        url: `/deals/${deal}/steps/${run}/person`,
+        method: 'PUT',
+        body,
+        headers: PRESS,
+      }),
+      onQueryStarted: showAnswer,
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
     takeBackMove: build.mutation<ChangedDeal, { deal: DealId; body: BodyOf<E['takeBackMove']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/moves/take-back`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
@@ -174,6 +218,10 @@ export const {
   useTickItemMutation,
   useMoveDealMutation,
   useTakeBackMoveMutation,
+  useTakeResultMutation,
+  useTakeResultBackMutation,
+  usePutStepOffMutation,
+  usePassStepMutation,
   useWithdrawAttemptMutation,
   useChangeFollowUpMutation,
   useAddActivityMutation,

@@ -19,6 +19,8 @@ export interface FieldInputProps {
   readonly saves?: 'when_left' | 'as_written';
   /** Called with a whole value. */
   readonly onSave: (value: FactValue) => void;
+  /** Called as what stands in a box cannot be read, or can be again: it would be lost with whatever is sent. */
+  readonly onUnread?: (isUnread: boolean) => void;
 }
 
 /** The input that fits a field's type. */
@@ -129,7 +131,7 @@ function PersonInput({ value, onSave, ...box }: FieldInputProps) {
 
 /** Text, numbers, amounts, dates and links, written and read. */
 function WrittenInput(props: FieldInputProps) {
-  const { id, field, value, currency, problem, disabled = false, saves = 'when_left', onSave } = props;
+  const { id, field, value, currency, problem, disabled = false, saves = 'when_left', onSave, onUnread } = props;
   const saved = toText(value);
   const [text, setText] = useState(saved);
   const [ownProblem, setOwnProblem] = useState<string>();
@@ -143,6 +145,7 @@ function WrittenInput(props: FieldInputProps) {
   const save = () => {
     const result = read(text);
     setOwnProblem(result.ok ? undefined : result.error);
+    onUnread?.(!result.ok);
     if (!result.ok) return;
     setText(toText(result.value));
     if (toText(result.value) !== saved) onSave(result.value);
@@ -151,6 +154,8 @@ function WrittenInput(props: FieldInputProps) {
     setText(written);
     const result = read(written);
     if (saves === 'as_written' && result.ok) onSave(result.value);
+    if (result.ok && ownProblem) setOwnProblem(undefined);
+    onUnread?.(!result.ok);
   };
   const shown = ownProblem ?? problem;
   const unit = field.type === 'money' ? (isMoney(value) ? value.currency : currency) : field.unit;

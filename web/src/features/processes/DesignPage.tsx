@@ -244,7 +244,14 @@ interface FrameProps extends Pick<DesignView, 'edit'> {
 function Frame({ process, document, fields, edit, badge, note, notice, actions }: FrameProps) {
   const [selection, select] = useSelection(document);
   return (
-    <DesignContext value={{ document, catalogue: catalogueOf(fields), edit }}>
+    <DesignContext
+      value={{
+        document,
+        catalogue: catalogueOf(fields),
+        reasons: process.reasons.filter(({ withdrawn }) => withdrawn === 'no'),
+        edit,
+      }}
+    >
       <header className="page-head">
         <div>
           <div className="crumb">

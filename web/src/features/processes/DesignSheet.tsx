@@ -16,7 +16,7 @@ interface SheetProps {
   readonly onSelect: (selection: Selection) => void;
 }
 
-/** The whole process at a glance: one rung a stage, with what it asks and its checklist. */
+/** The whole process at a glance: one rung a stage, with what it asks, its checklist and its steps. */
 export function DesignSheet({ selection, onSelect }: SheetProps) {
   return (
     <>
@@ -25,6 +25,7 @@ export function DesignSheet({ selection, onSelect }: SheetProps) {
         <span>Stage</span>
         <span>To enter, and before leaving</span>
         <span>Checklist</span>
+        <span>Guided steps</span>
       </div>
       <SheetRungs selection={selection} onSelect={onSelect} />
       <Ends selection={selection} onSelect={onSelect} />
@@ -147,6 +148,7 @@ function SheetRung({ stage, place, isSelected, onSelect }: RungProps) {
       </div>
       <RequirementLines stage={stage} />
       <ItemLines stage={stage} />
+      <StepLines stage={stage} />
     </li>
   );
 }
@@ -200,6 +202,18 @@ function ItemLines({ stage }: { stage: Stage }) {
         </div>
       ))}
     </div>
+  );
+}
+
+function StepLines({ stage }: { stage: Stage }) {
+  return (
+    <ol className="sheet-items sheet-steps">
+      {stage.steps.map(({ id, name, due }) => (
+        <li key={id}>
+          {name} {due && <em>{due.days} d</em>}
+        </li>
+      ))}
+    </ol>
   );
 }
 

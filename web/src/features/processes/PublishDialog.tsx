@@ -1,5 +1,13 @@
 import type { StageId } from '@ladder/core';
-import { describeItem, firstStage, itemsOf, type ProcessChange, type ProcessDocument, type Stage } from '@ladder/core';
+import {
+  describeItem,
+  firstStage,
+  itemsOf,
+  namesWith,
+  type ProcessChange,
+  type ProcessDocument,
+  type Stage,
+} from '@ladder/core';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { problemOf } from '../../client/api.ts';
@@ -208,11 +216,12 @@ type Say = (requirement: string) => string;
 
 function Changes({ preview, live }: { preview: PublishPreview; live: ProcessDocument | null }) {
   const { document, catalogue } = useDesign();
+  const nameOf = namesWith(document, () => undefined);
   const items = new Map([...(live ? itemsOf(live) : []), ...itemsOf(document)]);
   const say: Say = (id) => {
     const item = items.get(id);
     return item
-      ? describeItem(item, catalogue, () => undefined)
+      ? describeItem(item, catalogue, nameOf)
           .map(({ text }) => text)
           .join('')
       : 'an optional checklist item';
@@ -255,6 +264,8 @@ function describeChange(change: ProcessChange, stages: readonly Stage[], say: Sa
       return `${change.name} asks differently: ${say(change.requirement)}`;
     case 'requirement_reworded':
       return `${change.name} words it differently: ${say(change.requirement)}`;
+    case 'steps_changed':
+      return `${change.name}: the guided steps`;
     case 'rules_changed':
       return 'The rules for skipping and going back';
     case 'wording_changed':

@@ -1,4 +1,4 @@
-import { type Requirement, requirementProblems, sentence } from '@ladder/core';
+import { namesWith, type Requirement, requirementProblems, sentence } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { CriterionEditor } from './CriterionEditor.tsx';
@@ -15,10 +15,15 @@ interface RequirementDialogProps {
 
 /** One requirement: what must be so, whether it holds or flags, how long it binds, for which deals, and in whose words. */
 export function RequirementDialog({ requirement: before, onSave, onClose }: RequirementDialogProps) {
-  const { catalogue } = useDesign();
+  const { document, catalogue } = useDesign();
   const { requirement, change, choose } = useRequirement(before);
   const [isAsked, setAsked] = useState(false);
-  const problems = requirementProblems(requirement, catalogue, '');
+  const problems = requirementProblems(
+    requirement,
+    catalogue,
+    '',
+    namesWith(document, () => undefined),
+  );
   const submit = (event: FormEvent) => {
     event.preventDefault();
     setAsked(true);

@@ -1,14 +1,20 @@
-import { describeItem, type Requirement } from '@ladder/core';
+import { describeItem, namesWith, type Requirement } from '@ladder/core';
 import { Pieces } from '../../parts/Pieces.tsx';
 import { useDesign } from './designContext.ts';
 
 /** A requirement in one line: what it asks, for whom, and by its edge whether it holds or flags. */
 export function RequirementLine({ requirement }: { requirement: Requirement }) {
-  const { catalogue } = useDesign();
+  const { document, catalogue } = useDesign();
   return (
     <div className={`req ${requirement.level === 'hold' ? 'edge-hold' : 'edge-flag'}`}>
       <span>
-        <Pieces says={describeItem(requirement, catalogue, () => undefined)} />
+        <Pieces
+          says={describeItem(
+            requirement,
+            catalogue,
+            namesWith(document, () => undefined),
+          )}
+        />
         {requirement.appliesWhen && <span className="muted"> · for some</span>}
       </span>
       <em

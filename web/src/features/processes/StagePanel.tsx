@@ -4,6 +4,7 @@ import { ChecklistEditor } from './ChecklistEditor.tsx';
 import { useDesign } from './designContext.ts';
 import { NumberBox } from './NumberBox.tsx';
 import { RequirementSection } from './RequirementSection.tsx';
+import { StepsSection } from './steps/StepsSection.tsx';
 import { TextBox } from './TextBox.tsx';
 import type { Selection } from './useSelection.ts';
 
@@ -37,6 +38,7 @@ export function StagePanel({ stage, onSelect }: StagePanelProps) {
         requirements={stage.leave}
       />
       <ChecklistEditor stage={stage} />
+      <StepsSection stage={stage} />
       {edit && <StageOrder stage={stage} onSelect={onSelect} edit={edit} />}
     </>
   );

@@ -1,10 +1,12 @@
-import type { Catalogue, ProcessDocument, ProcessEdit } from '@ladder/core';
+import type { Catalogue, ProcessDocument, ProcessEdit, Reason } from '@ladder/core';
 import { createContext, use } from 'react';
 
 /** The document on the sheet, and how to change it; null where it is read only. */
 export interface DesignView {
   readonly document: ProcessDocument;
   readonly catalogue: Catalogue;
+  /** Why deals of the process end, as it is offered now. */
+  readonly reasons: readonly Pick<Reason, 'id' | 'outcome' | 'name'>[];
   readonly edit: ((edit: ProcessEdit) => void) | null;
 }
 

@@ -2,10 +2,14 @@ import type { Requirement } from '@ladder/core';
 import { criterionEditor } from './criterion.tsx';
 import type { RequirementEditor } from './editor.ts';
 import { fieldEditor } from './field.tsx';
+import { stepEditor } from './step.tsx';
+import { stepsEditor } from './steps.tsx';
 
 const EDITOR_OF: { readonly [Kind in Requirement['kind']]: RequirementEditor<Extract<Requirement, { kind: Kind }>> } = {
   criterion: criterionEditor,
   field: fieldEditor,
+  steps: stepsEditor,
+  step: stepEditor,
 };
 
 /** The editors of all kinds of requirements that are written in a list, in the order in which they are offered. */

@@ -1,0 +1,67 @@
+import { actorColumns } from '../actorColumns.ts';
+import { iso } from '../timestamps.ts';
+import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
+
+const yesNo = (column: string): string => `case when ${column} then 'yes' else 'no' end`;
+
+const COLUMNS = {
+  seq: 'seq',
+  step: 'step',
+  name: 'name',
+  stage: 'stage_id',
+  visitSeq: 'visit_seq',
+  owed: yesNo('owed'),
+  begunAt: ms('begun_at'),
+  begunDay: 'begun_day',
+  dueDay: 'due_day',
+  assignee: 'assignee_id',
+  end: `case when ended_at is not null then json_build_object('how', how, 'result', result, 'resultName', result_name, 'thread', thread,
+    'at', ${ms('ended_at')}, 'day', ended_day, 'by', coalesce(ended_actor, ended_by::text), 'moveSeq', move_seq) end`,
+  takenBack: yesNo('taken_back'),
+};
+
+export const runsStored: StoredPart<'runs'> = {
+  select: { runs: 'runs.list' },
+  from: listOf('runs', COLUMNS, 'step_runs where deal_id = d.id', 'seq'),
+  writes: (writes) => {
+    // Runs that end are written before the one that begins, for only one may be at hand.
+    const rows = changedParts(writes, ({ runs }) => runs)
+      .sort((a, b) => Number(a.part.end === null) - Number(b.part.end === null))
+      .map(({ deal, part }) => {
+        const { end } = part;
+        const ended = end ? actorColumns(end.by) : { by_id: null, by_actor: null };
+        return {
+          deal_id: deal.id,
+          seq: part.seq,
+          visit_seq: part.visitSeq,
+          begun_day: part.begunDay,
+          begun_at: iso(part.begunAt),
+          ended_at: end && iso(end.at),
+          due_day: part.dueDay,
+          ended_day: end?.day ?? null,
+          assignee_id: part.assignee,
+          ended_by: ended.by_id,
+          move_seq: end?.moveSeq ?? null,
+          owed: part.owed === 'yes',
+          taken_back: part.takenBack === 'yes',
+          stage_id: part.stage,
+          step: part.step,
+          name: part.name,
+          how: end?.how ?? null,
+          thread: end?.thread ?? null,
+          result: end?.result ?? null,
+          result_name: end?.resultName ?? null,
+          ended_actor: ended.by_actor,
+        };
+      });
+    return [
+      {
+        rows,
+        statement: `insert into step_runs select * from jsonb_populate_recordset(null::step_runs, :rows)
+       on conflict (deal_id, seq) do update set ended_at = excluded.ended_at, due_day = excluded.due_day, ended_day = excluded.ended_day,
+         assignee_id = excluded.assignee_id, ended_by = excluded.ended_by, move_seq = excluded.move_seq, taken_back = excluded.taken_back,
+         how = excluded.how, thread = excluded.thread, result = excluded.result, result_name = excluded.result_name, ended_actor = excluded.ended_actor`,
+      },
+    ];
+  },
+};

@@ -1,0 +1,86 @@
+import { type GuidedStep, leadWords, type Stage, type StepResult } from '@ladder/core';
+import { Form } from 'react-bootstrap';
+import { boxProblem } from '../../parts/form/boxProblem.ts';
+import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { TextField } from '../../parts/form/TextField.tsx';
+import { useBodyForm } from '../../parts/form/useBodyForm.ts';
+import { Options } from '../../parts/Options.tsx';
+import type { DealDetail } from './dealsApi.ts';
+import { moveAsks } from './moveAsks.ts';
+import type { MoveWords } from './useResult.ts';
+
+interface ResultDialogProps {
+  readonly deal: DealDetail;
+  readonly stage: Stage;
+  readonly step: GuidedStep;
+  readonly result: StepResult;
+  readonly send: (result: StepResult, words: MoveWords) => Promise<{ readonly error?: unknown }>;
+  readonly onClose: () => void;
+}
+
+interface Written {
+  readonly text: string;
+  readonly reason: string;
+  readonly followUp: string;
+}
+
+/** What the move that a result makes asks for: why the deal goes back, or the reason for which it closes. */
+export function ResultDialog({ deal, stage, step, result, send, onClose }: ResultDialogProps) {
+  const asked = moveAsks(deal, { owed: false }, stage, step, result);
+  const isClosing = asked?.asks === 'reason';
+  const form = useBodyForm({
+    begin: { text: '', reason: isClosing ? asked.named : '', followUp: '' } as Written,
+    schema: (contract) => contract.deal.result,
+    toBody: ({ text, reason, followUp }) => ({
+      result: result.id,
+      version: deal.version.id,
+      captures: [],
+      ...(text.trim() ? { text: text.trim() } : {}),
+      ...(reason ? { reason } : {}),
+      ...(followUp ? { followUp } : {}),
+    }),
+    send: ({ text, reason, followUp }) =>
+      send(result, {
+        ...(text === undefined ? {} : { text }),
+        ...(reason === undefined ? {} : { reason }),
+        ...(followUp === undefined ? {} : { followUp }),
+      }),
+    onDone: onClose,
+    words: { text: 'Say why.' },
+  });
+  const chosen = isClosing ? asked.reasons.find(({ id }) => id === form.form.watch('reason')) : undefined;
+  const wrong = boxProblem(form.form, 'reason');
+  return (
+    <FormDialog title={`${step.name}: ${result.name}`} confirm={result.name} of={form} onClose={onClose}>
+      <p>This {leadWords(deal.document, stage, step.id, result)}.</p>
+      {isClosing && (
+        <Form.Group controlId="result-reason" className="mb-2">
+          <Form.Label>Reason</Form.Label>
+          <Form.Select isInvalid={wrong !== undefined} {...form.form.register('reason')}>
+            <option value="">Choose…</option>
+            <Options of={asked.reasons} />
+          </Form.Select>
+          <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
+        </Form.Group>
+      )}
+      {chosen?.followUp === 'asked' && (
+        <TextField
+          form={form.form}
+          name="followUp"
+          id="result-follow-up"
+          label="Come back to it on"
+          type="date"
+          max={10}
+        />
+      )}
+      <TextField
+        form={form.form}
+        name="text"
+        id="result-text"
+        label={isClosing ? 'In your own words, if you like' : 'Why does it go back?'}
+        rows={2}
+        max={2000}
+      />
+    </FormDialog>
+  );
+}

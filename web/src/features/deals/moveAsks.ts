@@ -1,0 +1,60 @@
+import {
+  type GuidedStep,
+  leadOf,
+  type MoveTarget,
+  nextTarget,
+  routeTo,
+  type Stage,
+  type StageId,
+  type StepResult,
+} from '@ladder/core';
+import type { DealDetail, StepAtHand } from './dealsApi.ts';
+
+type Reason = DealDetail['reasons'][number];
+
+/** What has to be said for the move that a result makes: why it goes back, or for which reason it closes. */
+export type MoveAsk =
+  | { readonly asks: 'why'; readonly target: MoveTarget }
+  | {
+      readonly asks: 'reason';
+      readonly target: MoveTarget;
+      readonly reasons: readonly Reason[];
+      /** The one that the result names, if it is still offered. */
+      readonly named: string;
+    };
+
+/** Null where nothing has to be said. */
+export function moveAsks(
+  deal: DealDetail,
+  run: Pick<StepAtHand, 'owed'>,
+  stage: Stage,
+  step: GuidedStep,
+  result: StepResult,
+): MoveAsk | null {
+  const lead = leadOf(stage.steps, step.id, result);
+  const target = run.owed ? null : targetOf(deal, lead);
+  const route = target && routeTo(deal.document, deal.stage, target);
+  if (!target || !route?.ok) return null;
+  if (target.to === 'stage') return route.value.kind === 'return' ? { asks: 'why', target } : null;
+  const reasons = deal.reasons.filter(({ outcome }) => outcome === target.outcome);
+  const chosen = reasons.find(({ id }) => lead.to === 'outcome' && id === lead.reason);
+  if (reasons.length === 0 || chosen?.followUp === 'not_asked') return null;
+  return { asks: 'reason', target, reasons, named: chosen?.id ?? '' };
+}
+
+function targetOf(
+  { document, stage }: { document: DealDetail['document']; stage: StageId },
+  lead: ReturnType<typeof leadOf>,
+): MoveTarget | null {
+  switch (lead.to) {
+    case 'move_on':
+      return nextTarget(document, stage);
+    case 'stage':
+      return { to: 'stage', stage: lead.stage };
+    case 'outcome':
+      return { to: 'outcome', outcome: lead.outcome };
+    case 'step':
+    case 'finish':
+      return null;
+  }
+}
