@@ -134,6 +134,8 @@ function makeDeals(): readonly GateFacts[] {
       rateOf: () => undefined,
       currencyOf: { deal: 'GBP', customer: 'GBP', contact: 'GBP' },
       ticked: nothing,
+      stepsFinished: nothing,
+      stepResults: {},
       waived: nothing,
     };
   });

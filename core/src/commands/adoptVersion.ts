@@ -11,7 +11,7 @@ import { failed, ok, type Result } from '../result.ts';
 import type { Instant } from '../time/day.ts';
 import { journal, momentFor, revised, settle } from './change.ts';
 import { beginStay, endStay } from './stay.ts';
-import { adoptThreads, leaveThreads } from './thread.ts';
+import { leaveThreads } from './thread.ts';
 
 export interface Adoption {
   readonly from: Setting;
@@ -42,8 +42,7 @@ export function adoptVersion(deal: Deal, adoption: Adoption, asked: Moment): Res
   if (target === undefined) return failed({ code: 'no_transfer', stage });
   const { deal: standing, records } =
     target === null ? { deal, records: [] } : transfer(deal, target, adoption, moment);
-  const stepped = adoptThreads(standing, from, { at: moment.happenedAt, by: moment.by }, to);
-  const adopted = revised(recalculated({ ...stepped, version: to.version }, to));
+  const adopted = revised(recalculated({ ...standing, version: to.version }, to));
   const body = { kind: 'version_changed', before: from.version, after: to.version } as const;
   return ok(settle(deal, { deal: adopted, records: [...records, journal(adopted, moment, body)] }, to, moment));
 }

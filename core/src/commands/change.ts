@@ -7,6 +7,7 @@ import { reviseStates } from '../deals/states.ts';
 import { reviseVersions } from '../deals/versions.ts';
 import type { JournalBody } from '../events/kinds.ts';
 import { ok, type Result } from '../result.ts';
+import { conformThreads } from './thread.ts';
 
 /** What a step makes of a deal, not judged yet. The very same deal where it changes nothing. */
 export interface Stepped {
@@ -47,11 +48,12 @@ export function momentFor(deal: Deal, asked: Moment): Moment {
   return { ...asked, recordedAt, happenedAt: isLate ? asked.happenedAt : recordedAt };
 }
 
-/** The end of every command: the revision counts once, and findings and states are brought in line with the deal as it now is. */
+/** The end of every command: the revision counts once, and steps, findings and states are brought in line with the deal as it now is. */
 export function settle(before: Deal, { deal, records }: Stepped, setting: Setting, moment: Moment): Change {
   if (deal === before) return { deal, records };
-  const revision = before.revision + (deal.revision > before.revision ? 1 : 0);
-  return { deal: judged({ ...deal, revision }, setting, moment), records };
+  const conforming = conformThreads(deal, { at: moment.recordedAt, by: moment.by }, setting);
+  const revision = before.revision + (conforming.revision > before.revision ? 1 : 0);
+  return { deal: judged({ ...conforming, revision }, setting, moment), records };
 }
 
 /** The deal with its findings and states as of the moment. */

@@ -5,7 +5,7 @@ import type { Moment, Setting } from '../deals/setting.ts';
 import { changeSurely, revised } from './change.ts';
 
 /**
- * The deal judged again after something beside its own facts has changed: a customer, a rate, a house rule. The very
+ * The deal judged again after something beside its own facts has changed: a customer, a rate, a house rule, its version. The very
  * same deal where nothing comes of it, so that nothing is written.
  */
 export function rejudgeDeal(deal: Deal, setting: Setting, asked: Moment): Change {
@@ -19,5 +19,5 @@ export function rejudgeDeal(deal: Deal, setting: Setting, asked: Moment): Change
 function isJudgedAnew(before: Deal, after: Deal): boolean {
   const known = new Set(before.findings);
   const isAlike = after.findings.length === known.size && after.findings.every((finding) => known.has(finding));
-  return !isAlike || after.attempt !== before.attempt;
+  return !isAlike || after.attempt !== before.attempt || after.runs !== before.runs;
 }

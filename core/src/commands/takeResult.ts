@@ -14,7 +14,7 @@ import type { Day } from '../time/day.ts';
 import { journal, momentFor, revised, type Stepped, settle } from './change.ts';
 import { type EditDealProblem, editStep, type FieldEdit } from './edit.ts';
 import { type MoveProblem, type MoveRequest, moveStep } from './move.ts';
-import { beginRun, endRun } from './thread.ts';
+import { beginRun, endRun, runPlace } from './thread.ts';
 
 export interface ResultRequest {
   /** The run that is at hand. */
@@ -105,7 +105,7 @@ function endWith(
   const thread = lead.to === 'step' ? 'goes_on' : 'finished';
   const end = { how: 'result', result: result.id, resultName: result.name, thread, moveSeq: null } as const;
   const without = revised(endRun(filled.deal, run, end, when, setting));
-  const deal = lead.to === 'step' ? beginRun(without, placeOfRun(run), lead.step, when.at, setting) : without;
+  const deal = lead.to === 'step' ? beginRun(without, runPlace(run), lead.step, when.at, setting) : without;
   const body = {
     kind: 'step_ended',
     run: run.seq,
@@ -116,8 +116,6 @@ function endWith(
   } as const;
   return { deal, records: [...filled.records, journal(deal, moment, body)] };
 }
-
-const placeOfRun = ({ stage, visitSeq, owed }: StepRun) => ({ stage, visitSeq, owed });
 
 function targetOf(deal: Deal, { document }: Setting, lead: LeadsTo): MoveTarget | null {
   switch (lead.to) {

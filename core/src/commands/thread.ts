@@ -1,5 +1,5 @@
 import type { Deal } from '../deals/deal.ts';
-import { lastRunOf, type RunEnd, runsThatCount, type StepRun } from '../deals/parts/runs.ts';
+import { type RunEnd, runsThatCount, type StepRun } from '../deals/parts/runs.ts';
 import { presentVisit, type Visit } from '../deals/parts/visits.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import type { Route } from '../gate/route.ts';
@@ -56,7 +56,7 @@ const lastRun = ({ runs }: Deal): StepRun => {
 /** The deal with a run of the step at hand. */
 export function beginRun(deal: Deal, place: RunPlace, step: GuidedStep, at: Instant, setting: Setting): Deal {
   const day = localDay(at, setting.zone);
-  const began = runsThatCount(deal).find(({ stage, visitSeq, owed }) => isPlace(place, { stage, visitSeq, owed }));
+  const began = runsThatCount(deal).find((run) => isPlace(place, run));
   const from = step.due?.after === 'arrival' ? (began?.begunDay ?? day) : day;
   const run: StepRun = {
     ...place,
@@ -139,26 +139,30 @@ export function restoreThreads(deal: Deal, moveSeq: number, undone: Visit | unde
 }
 
 /**
- * The deal in a newer version (S55): steps that are gone are withdrawn, and their thread goes to the next one that is left, or
- * is finished; a stage that had no steps begins those that it has now.
+ * The deal with its steps as its version has them (S55); whatever a publish changed, every command ends with this. A step that
+ * is gone is withdrawn, and its thread goes to the first of the steps that was not done in it, or is finished; a stage that
+ * had no steps begins those that it has now. The very same deal where they are so.
  */
-export function adoptThreads(deal: Deal, from: Setting, when: When, to: Setting): Deal {
+export function conformThreads(deal: Deal, when: When, setting: Setting): Deal {
+  if (deal.status.state !== 'open') return deal;
   const open = runsThatCount(deal).filter(({ end }) => end === null);
-  const kept = open.reduce((adopted, run) => adoptRun(adopted, run, from, when, to), deal);
+  const kept = open.reduce((conforming, run) => conformRun(conforming, run, when, setting), deal);
   const { stage, seq } = presentVisit(kept);
-  const before = lastRunOf(kept, stage);
-  const isBegun = before !== undefined && before.visitSeq === seq;
-  const isLate = deal.status.state !== 'open' || (stageOf(from.document, stage)?.steps.length ?? 0) > 0;
-  return isBegun || isLate ? kept : beginThread(kept, { stage, visitSeq: seq, owed: 'no' }, when, to);
+  const isBegun = runsThatCount(kept).some((run) => run.stage === stage && run.visitSeq === seq);
+  return isBegun ? kept : beginThread(kept, { stage, visitSeq: seq, owed: 'no' }, when, setting);
 }
 
-function adoptRun(deal: Deal, run: StepRun, from: Setting, when: When, to: Setting): Deal {
-  const steps = stageOf(to.document, run.stage)?.steps ?? [];
+function conformRun(deal: Deal, run: StepRun, when: When, setting: Setting): Deal {
+  const steps = stageOf(setting.document, run.stage)?.steps ?? [];
   if (steps.some(({ id }) => id === run.step)) return deal;
-  const old = stageOf(from.document, run.stage)?.steps ?? [];
-  const later = old.slice(old.findIndex(({ id }) => id === run.step) + 1);
-  const next = later.flatMap(({ id }) => steps.find((step) => step.id === id) ?? [])[0];
+  const done = runsThatCount(deal).filter(
+    (other) => isPlace(run, other) && other.end !== null && other.end.result !== null,
+  );
+  const next = steps.find(({ id }) => !done.some(({ step }) => step === id));
   const end = { ...broken('withdrawn', null), thread: next ? 'goes_on' : 'finished' } as const;
-  const ended = endRun(deal, run, end, when, to);
-  return next ? beginRun(ended, run, next, when.at, to) : ended;
+  const ended = endRun(deal, run, end, when, setting);
+  return next ? beginRun(ended, runPlace(run), next, when.at, setting) : ended;
 }
+
+/** Where a run is carried out. */
+export const runPlace = ({ stage, visitSeq, owed }: StepRun): RunPlace => ({ stage, visitSeq, owed });

@@ -1,5 +1,6 @@
 import type { Ref } from 'react';
-import { shortValue } from '../../parts/format.ts';
+import { useSession } from '../../client/session.ts';
+import { shortDay, shortValue } from '../../parts/format.ts';
 import type { DealCard } from './dealsApi.ts';
 
 /** What a card says at its right: what holds it, what flags it, what is missing, or that it is ready. */
@@ -13,6 +14,18 @@ function cardState(card: DealCard): string {
 /** The class that gives a card its edge. */
 const edgeOf = (card: DealCard): string =>
   card.standing === 'clear' ? (card.missing === 0 ? 'ready' : '') : card.standing;
+
+/** The step at hand and its day: in the card, and shown where one points at it or comes to it by key. */
+function CardStep({ step }: { step: NonNullable<DealCard['step']> }) {
+  const { organisation } = useSession();
+  const due = step.dueDay && `, due ${shortDay(step.dueDay, organisation.today)}`;
+  return (
+    <small>
+      {step.name}
+      {due}
+    </small>
+  );
+}
 
 interface CardProps extends React.HTMLAttributes<HTMLAnchorElement> {
   readonly card: DealCard;
@@ -30,8 +43,12 @@ export function Card({ card, className = '', ref, ...rest }: CardProps) {
       {...rest}
     >
       <b>{card.name}</b>
-      <span>{shortValue(card.value)}</span>
+      <span>
+        {shortValue(card.value)}
+        {card.step && card.step.daysLate > 0 && <i title="The step at hand is late">late</i>}
+      </span>
       <em>{cardState(card)}</em>
+      {card.step && <CardStep step={card.step} />}
     </a>
   );
 }

@@ -23,7 +23,7 @@ interface DealTableProps {
 
 /** So many rows are read at once. */
 const PAGE = 100;
-const HEADS = ['Deal', 'Stage', 'Owner', 'Value#', 'Days here#', 'Close date', 'Standing', 'Next gate'];
+const HEADS = ['Deal', 'Stage', 'Owner', 'Value#', 'Days here#', 'Close date', 'Standing', 'Step at hand', 'Next gate'];
 
 /** Deals as rows, longest in their stage first. */
 export function DealTable({ lanes, filters, find, status, choose }: DealTableProps) {
@@ -70,6 +70,21 @@ function gateText({ missing, owed, standing }: DealCard): string {
   return standing === 'clear' ? '✓ ready' : '✓ met';
 }
 
+function StepCell({ step }: { step: NonNullable<DealCard['step']> }) {
+  const { organisation } = useSession();
+  return (
+    <>
+      {step.name}
+      {step.dueDay && (
+        <div className={step.daysLate > 0 ? 'text-held' : 'muted'}>
+          due {shortDay(step.dueDay, organisation.today)}
+          {step.daysLate > 0 && ', late'}
+        </div>
+      )}
+    </>
+  );
+}
+
 function DealCells({ card, lanes }: { card: DealCard; lanes: Lanes }) {
   const { organisation } = useSession();
   const place = lanes.stages.findIndex(({ id }) => id === card.stage);
@@ -87,6 +102,7 @@ function DealCells({ card, lanes }: { card: DealCard; lanes: Lanes }) {
       <td className={`num ${card.pastTarget ? 'text-flagged' : ''}`}>{card.age}</td>
       <td>{card.closeDate ? shortDay(card.closeDate, organisation.today) : <span className="muted">none</span>}</td>
       <td>{card.status === 'open' ? <StandingBadge standing={card.standing} /> : card.status}</td>
+      <td className="small">{card.step && <StepCell step={card.step} />}</td>
       <td className="small">{card.status === 'open' && gateText(card)}</td>
     </>
   );

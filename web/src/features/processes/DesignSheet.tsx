@@ -210,7 +210,7 @@ function StepLines({ stage }: { stage: Stage }) {
     <ol className="sheet-items sheet-steps">
       {stage.steps.map(({ id, name, due }) => (
         <li key={id}>
-          {name} {due && <em>{due.days} d</em>}
+          {name} {due && <em>{`${due.days}\u00a0d`}</em>}
         </li>
       ))}
     </ol>

@@ -79,7 +79,7 @@ function Captures(props: CapturesProps) {
       {fields.map(({ field, need }) => (
         <div key={field.id}>
           <Form.Label htmlFor={`${id}-${field.id}`} title={field.help}>
-            {field.name} <em>{need === 'must' ? 'needed' : 'if known'}</em>
+            {field.name}, <em>{need === 'must' ? 'needed' : 'if known'}</em>
           </Form.Label>
           <FieldInput
             id={`${id}-${field.id}`}

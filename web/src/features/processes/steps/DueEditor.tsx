@@ -39,8 +39,8 @@ export function DueEditor({ step, onChange }: DueEditorProps) {
             value={due.after}
             onChange={(event) => put({ after: event.target.value === 'arrival' ? 'arrival' : 'step_before' })}
           >
-            <option value="arrival">from arrival</option>
-            <option value="step_before">from the step before</option>
+            <option value="arrival">after arrival</option>
+            <option value="step_before">after the last step</option>
           </Form.Select>
         </div>
       )}
