@@ -174,6 +174,8 @@ const stepAtHand = named(
     dueDay: nullable(day()),
     daysLate: integer(0),
     person: nullable(object({ id: id(), name: text() })),
+    /** When it goes on by itself, and with which result. */
+    goesOn: nullable(object({ at: instant(), result: key() })),
     /** How often it was done before in this stay. */
     doneBefore: integer(0),
   }),

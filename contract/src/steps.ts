@@ -1,4 +1,14 @@
-import { CAPTURE_NEEDS, DUE_AFTER, type GuidedStep, MOST_RESULTS, STEP_ROLES } from '@ladder/core';
+import {
+  CAPTURE_NEEDS,
+  DUE_AFTER,
+  type FactValue,
+  type GuidedStep,
+  MOST_ACTIONS,
+  MOST_RESULTS,
+  MOST_WAIT_DAYS,
+  STEP_ROLES,
+} from '@ladder/core';
+import { facts } from './facts.ts';
 import { integer, type Known, key, list, nullable, object, oneOf, stageId, tagged, text } from './schema.ts';
 
 const who = tagged(
@@ -15,6 +25,18 @@ const leads = tagged(
   object({ to: oneOf(['outcome']), outcome: key(), reason: nullable(key()) }),
 );
 
+const set = tagged(
+  'to',
+  object({ to: oneOf(['value']), value: facts.value as Known<FactValue> }),
+  object({ to: oneOf(['today', 'empty']) }),
+);
+const action = tagged(
+  'do',
+  object({ do: oneOf(['set_field']), field: key(), set }),
+  object({ do: oneOf(['tick']), item: key() }),
+  object({ do: oneOf(['note']), text: text({ min: 0, max: 2_000 }) }),
+);
+
 /** A guided step of a stage, as a process document has it. */
 export const step = object({
   id: key(),
@@ -24,8 +46,15 @@ export const step = object({
   due: nullable(object({ days: integer(0, 3_650), counting: oneOf(['calendar', 'working']), after: oneOf(DUE_AFTER) })),
   captures: list(object({ field: key(), need: oneOf(CAPTURE_NEEDS) }), 50),
   results: list(
-    object({ id: key(), name: text({ min: 0, max: 120 }), captures: oneOf(['asked', 'not_asked']), leads }),
+    object({
+      id: key(),
+      name: text({ min: 0, max: 120 }),
+      captures: oneOf(['asked', 'not_asked']),
+      leads,
+      actions: list(action, MOST_ACTIONS),
+    }),
     MOST_RESULTS,
   ),
+  byItself: nullable(object({ days: integer(1, MOST_WAIT_DAYS), result: key() })),
   afterReturn: oneOf(['keep', 'again']),
 }) as Known<GuidedStep>;

@@ -8,6 +8,7 @@ export { createDeal } from './commands/create.ts';
 export { type EditDealProblem, editDeal, editStep, type FieldEdit } from './commands/edit.ts';
 export { recordErasure } from './commands/eraseText.ts';
 export { changeFollowUp } from './commands/followUp.ts';
+export { goOnByItself } from './commands/goOnByItself.ts';
 export { type MoveAnswer, type MoveProblem, moveDeal, previewMove } from './commands/move.ts';
 export { rejudgeDeal } from './commands/rejudgeDeal.ts';
 export { renameStep } from './commands/rename.ts';
@@ -195,12 +196,19 @@ export {
   type Capture,
   DUE_AFTER,
   FEW_STEPS,
+  type GoesOn,
   type GuidedStep,
   type Lead,
+  MOST_ACTIONS,
   MOST_RESULTS,
   MOST_STEPS,
+  MOST_WAIT_DAYS,
+  newResult,
   newStep,
+  type ResultAction,
   resultKey,
+  SETTABLE_TYPES,
+  type SetTo,
   STEP_ROLES,
   STEP_WHO,
   type StepDue,

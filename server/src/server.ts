@@ -8,6 +8,7 @@ import type { Config } from './config.ts';
 import type { Context, Pools } from './context.ts';
 import { createDataSource } from './db/dataSource.ts';
 import { JOBS_SCHEMA } from './db/queues.ts';
+import { startDueWork } from './dueWork/startDueWork.ts';
 import { startHousekeeping } from './housekeeping/housekeeping.ts';
 import { Closing } from './http/closing.ts';
 import { createLog } from './log.ts';
@@ -42,12 +43,14 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
     wake: threads.wake,
   };
   const housekeeping = startHousekeeping(context);
+  const dueWork = startDueWork(context);
   const closing = new Closing();
   const http = createServer(createApp(context, config, closing));
   const url = await listen(http, config);
   const stop = async (): Promise<void> => {
     await closing.close(http);
     await housekeeping.stop();
+    await dueWork.stop();
     await threads.stop();
     await Promise.all([pools.dataSource, pools.commands, pools.longWork].map((pool) => pool.destroy()));
   };

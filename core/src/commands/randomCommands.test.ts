@@ -44,6 +44,7 @@ const RULES: HouseRules = {
   idle: { level: 'hold', since: 0 },
   close_date_past: { level: 'flag', since: 0 },
   no_next_action: { level: 'flag', since: 0 },
+  step_late: { level: 'flag', since: 0 },
 };
 const setting = settingOf(
   documentOf([

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { personActor } from '../deals/actor.ts';
+import { actor, personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import { standsAt } from '../deals/finding.ts';
 import { runsAtHand } from '../deals/parts/runs.ts';
@@ -7,11 +7,14 @@ import { presentVisit } from '../deals/parts/visits.ts';
 import type { Setting } from '../deals/setting.ts';
 import { stepPerson } from '../deals/stepPerson.ts';
 import type { StageId } from '../ids.ts';
+import { NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { at, DAY, dealIn, documentOf, must, NOW, needs, settingOf, stage } from '../testing/builders.ts';
 import { guided, result } from '../testing/steps.ts';
+import { startOfDay } from '../time/day.ts';
 import { adoptVersion } from './adoptVersion.ts';
 import { passStep, putOff } from './changeRun.ts';
+import { goOnByItself } from './goOnByItself.ts';
 import { moveDeal } from './move.ts';
 import { canTakeBack, takeBack } from './takeBack.ts';
 import { takeResult } from './takeResult.ts';
@@ -269,5 +272,143 @@ describe('a newer version (S55)', () => {
     const there = go(dealIn(bare), 'b', NOW, { setting: bare });
     const begun = adopted(there, { ...versionOf([book]), version: 'v3' as Setting['version'] }, bare);
     expect(begun.runs).toMatchObject([{ step: 'book', begunDay: '2026-11-25', dueDay: '2026-11-30' }]);
+  });
+});
+
+describe('actions of a result', () => {
+  const acting = (id: string, leads: Parameters<typeof result>[1]) =>
+    result(id, leads, {
+      actions: [
+        { do: 'set_field', field: 'crop', set: { to: 'value', value: 'herbs' } },
+        { do: 'set_field', field: 'survey', set: { to: 'today' } },
+        { do: 'set_field', field: 'notes', set: { to: 'empty' } },
+        { do: 'tick', item: 'seen' },
+        { do: 'note', text: 'Went there' },
+      ],
+    });
+  const seen = { id: 'seen', text: 'Seen', need: 'must', level: 'hold', afterReturn: 'keep' } as const;
+  const walkThere = guided('go', { results: [acting('gone', { to: 'move_on' }), acting('stay', { to: 'finish' })] });
+  const around = settingOf(
+    documentOf([stage('a', { steps: [walkThere], checklist: [seen] }), stage('b', { enter: [needs('crop', 'crop')] })]),
+  );
+  const begun = dealIn(around, { notes: 'old', crop: 'tomatoes' });
+  const take = (deal: Deal, name: string, when: number) =>
+    must(
+      takeResult(
+        deal,
+        around,
+        { run: 1, result: name, captures: [], text: null, reason: null, followUp: null },
+        at(when),
+      ),
+    );
+
+  it('are carried out in order, before the gate of its move is asked, as one change', () => {
+    const { change, move } = take({ ...begun, values: { ...begun.values, crop: null } }, 'gone', NOW + DAY);
+    expect(move?.result).toBe('moved');
+    expect(change.deal.values).toMatchObject({ crop: 'herbs', survey: '2026-11-25', notes: null });
+    expect(change.deal.revision).toBe(begun.revision + 1);
+    const kinds = change.records.flatMap((record) => (record.kind === 'journal' ? [record.entry.body.kind] : []));
+    expect(kinds).toEqual(['edited', 'edited', 'edited', 'ticked', 'step_noted', 'step_ended', 'moved']);
+    expect(change.records.some(({ kind }) => kind === 'activity')).toBe(false);
+  });
+
+  it('are undone with it where what they set still stands; what was changed since is told, and a note stays (S54)', () => {
+    const { deal } = take(begun, 'stay', NOW).change;
+    const changed = { ...deal, values: { ...deal.values, survey: '2026-12-24' } };
+    const taken = must(canTakeResultBack(changed, around, 1, manager, NOW));
+    const { deal: back, records } = takeResultBack(changed, around, taken, at(NOW + MINUTE), 'No');
+    expect(back.values).toMatchObject({ crop: 'tomatoes', survey: '2026-12-24', notes: 'old' });
+    expect(back.ticks.every(({ untickedAt }) => untickedAt !== null)).toBe(true);
+    expect(records.at(-1)).toMatchObject({
+      entry: { body: { kind: 'result_taken_back', kept: ['survey'], notes: 'stay' } },
+    });
+  });
+
+  it('that cannot be carried out any more keep the result from being taken, with nothing half done', () => {
+    const without = { ...around, catalogue: new Map([...around.catalogue].filter(([id]) => id !== 'survey')) };
+    const asked = { run: 1, result: 'stay', captures: [], text: null, reason: null, followUp: null };
+    expect(takeResult(begun, without, asked, at(NOW))).toEqual({
+      ok: false,
+      error: { code: 'action', name: 'survey' },
+    });
+  });
+});
+
+describe('a step that goes on by itself (S53)', () => {
+  const waits = guided('wait', {
+    byItself: { days: 5, result: 'silent' },
+    results: [
+      result('spoke'),
+      result('silent', { to: 'stage', stage: 'a' as StageId }),
+      result('again', { to: 'step', step: 'wait' }),
+    ],
+  });
+  const around = settingOf(documentOf([stage('a'), stage('b', { steps: [waits] }), stage('c')]));
+  const process = (when: number) => ({ ...at(when), by: actor('process', 'p') });
+  const there = (): Deal => go(dealIn(around), 'b', NOW, { setting: around });
+
+  it('takes its result after so many days, once, and is told as done by the process', () => {
+    const early = goOnByItself(there(), around, process(NOW + 5 * DAY - 1));
+    expect(early.deal).toEqual(there());
+    const { deal, records } = goOnByItself(there(), around, process(NOW + 5 * DAY));
+    expect(presentVisit(deal).stage).toBe('a');
+    expect(deal.runs[0]?.end).toMatchObject({ result: 'silent', by: 'process:p' });
+    expect(records.length).toBeGreaterThan(2);
+    expect(goOnByItself(deal, around, process(NOW + 99 * DAY)).records).toEqual([]);
+  });
+
+  it('does nothing once it was ended, and begins its wait anew where it is done again', () => {
+    const asked = { run: 1, result: 'again', captures: [], text: null, reason: null, followUp: null };
+    const again = must(takeResult(there(), around, asked, at(NOW + 4 * DAY))).change.deal;
+    expect(goOnByItself(again, around, process(NOW + 8 * DAY)).deal).toBe(again);
+    expect(presentVisit(goOnByItself(again, around, process(NOW + 9 * DAY)).deal).stage).toBe('a');
+  });
+
+  it('is told in the journal where it cannot, and then waits for a person', () => {
+    const asking = settingOf(
+      documentOf([
+        stage('a'),
+        stage('b', { steps: [{ ...waits, captures: [{ field: 'area', need: 'must' }] }] }),
+        stage('c'),
+      ]),
+    );
+    const { deal, records } = goOnByItself(there(), asking, process(NOW + 6 * DAY));
+    expect(deal.runs[0]).toMatchObject({ end: null, goesOn: { at: null } });
+    expect(records).toMatchObject([
+      { entry: { body: { kind: 'step_stuck', why: 'Glazed area would have to be filled.' } } },
+    ]);
+    expect(goOnByItself(deal, asking, process(NOW + 99 * DAY)).deal).toBe(deal);
+  });
+
+  it('waits a day at least from a publish that lets it go on', () => {
+    const bare = settingOf(documentOf([stage('a'), stage('b', { steps: [{ ...waits, byItself: null }] }), stage('c')]));
+    const deal = go(dealIn(bare), 'b', NOW, { setting: bare });
+    const to = { ...around, version: 'v2' as Setting['version'] };
+    const when = NOW + 30 * DAY;
+    const adopted = must(adoptVersion(deal, { from: bare, to, transfers: {}, graceUntil: when }, at(when))).deal;
+    expect(adopted.runs[0]?.goesOn?.at).toBe(when + DAY);
+  });
+});
+
+describe('a late step (S18, S51)', () => {
+  const due = guided('due', { due: { days: 2, counting: 'calendar', after: 'arrival' } });
+  const around = settingOf(documentOf([stage('a', { steps: [due] })]), {
+    houseRules: { ...NO_HOUSE_RULES, step_late: { level: 'hold', since: 0 } },
+  });
+  it('is a finding of its own from the day after its due day until it is done', () => {
+    const deal = dealIn(around);
+    const late = (one: Deal, when: number) =>
+      one.findings.filter((finding) => finding.kind === 'step_late' && standsAt(finding, when));
+    expect(late(deal, NOW + 2 * DAY)).toEqual([]);
+    expect(late(deal, startOfDay('2026-11-27', 'Europe/London'))).toMatchObject([
+      { key: 'house:step_late:1', level: 'hold' },
+    ]);
+    const asked = { run: 1, result: 'done', captures: [], text: null, reason: null, followUp: null };
+    const done = must(takeResult(deal, around, asked, at(NOW + 5 * DAY))).change.deal;
+    expect(late(done, NOW + 5 * DAY)).toEqual([]);
+    expect(late(done, NOW + 4 * DAY)).toHaveLength(1);
+    const later = must(putOff(deal, around, 1, { day: '2026-12-03', text: 'Ill' }, at(NOW + 5 * DAY))).deal;
+    expect(late(later, NOW + 6 * DAY)).toEqual([]);
+    expect(late(later, startOfDay('2026-12-04', 'Europe/London'))).toHaveLength(1);
   });
 });

@@ -14,6 +14,7 @@ import type { Day } from '../time/day.ts';
 import { journal, momentFor, revised, type Stepped, settle } from './change.ts';
 import { type EditDealProblem, editStep, type FieldEdit } from './edit.ts';
 import { type MoveProblem, type MoveRequest, moveStep } from './move.ts';
+import { type Acted, carryOut } from './resultActions.ts';
 import { beginRun, endRun, runPlace } from './thread.ts';
 
 export interface ResultRequest {
@@ -35,6 +36,8 @@ export type ResultProblem =
   | { readonly code: 'no_such_result' }
   | { readonly code: 'captures_missing'; readonly fields: readonly string[] }
   | { readonly code: 'captures'; readonly problems: readonly EditDealProblem[] }
+  /** One of the result's actions cannot be carried out any more. */
+  | { readonly code: 'action'; readonly name: string }
   | { readonly code: 'move'; readonly problem: MoveProblem };
 
 /** What came of the move that a result led to; where its gate holds it, the result stays all the same (S49). */
@@ -71,7 +74,9 @@ export function takeResult(
   const fields = result.captures === 'asked' ? missing(filled.value.deal, step) : [];
   if (fields.length > 0) return failed({ code: 'captures_missing', fields });
   const lead = leadOf(stageOf(setting.document, run.stage)?.steps ?? [], step.id, result);
-  const ended = endWith(filled.value, setting, { ...found.value, lead }, moment);
+  const acted = carryOut(filled.value, setting, found.value, moment);
+  if (!acted.ok) return acted;
+  const ended = endWith(acted.value, setting, { ...found.value, lead }, moment);
   const target = run.owed === 'yes' ? null : targetOf(ended.deal, setting, lead);
   if (!target) return ok({ change: settle(deal, ended, setting, moment), move: null });
   return thenMove(deal, ended, setting, { request, run, lead, target }, moment);
@@ -96,15 +101,15 @@ const missing = (deal: Deal, { captures }: GuidedStep): readonly string[] =>
   captures.filter(({ field, need }) => need === 'must' && isEmpty(deal.values[field])).map(({ field }) => field);
 
 function endWith(
-  filled: Stepped,
+  { deal: acted, records, did }: Acted,
   setting: Setting,
   { run, step, result, lead }: Found & { readonly lead: LeadsTo },
   moment: Moment,
 ): Stepped {
   const when = { at: moment.happenedAt, by: moment.by };
   const thread = lead.to === 'step' ? 'goes_on' : 'finished';
-  const end = { how: 'result', result: result.id, resultName: result.name, thread, moveSeq: null } as const;
-  const without = revised(endRun(filled.deal, run, end, when, setting));
+  const end = { how: 'result', result: result.id, resultName: result.name, thread, moveSeq: null, did } as const;
+  const without = revised(endRun(acted, run, end, when, setting));
   const deal = lead.to === 'step' ? beginRun(without, runPlace(run), lead.step, when.at, setting) : without;
   const body = {
     kind: 'step_ended',
@@ -114,7 +119,7 @@ function endWith(
     result: result.id,
     resultName: result.name,
   } as const;
-  return { deal, records: [...filled.records, journal(deal, moment, body)] };
+  return { deal, records: [...records, journal(deal, moment, body)] };
 }
 
 function targetOf(deal: Deal, { document }: Setting, lead: LeadsTo): MoveTarget | null {

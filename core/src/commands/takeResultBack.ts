@@ -8,8 +8,9 @@ import type { Moment, Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { changeSurely, journal, revised } from './change.ts';
+import { undoActions } from './resultActions.ts';
 import { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBackStep } from './takeBack.ts';
-import { withRun } from './thread.ts';
+import { waitAnew, withRun } from './thread.ts';
 
 export type TakeResultBackProblem =
   | { readonly code: 'no_result' | 'closed' | 'not_yours' | 'too_late' }
@@ -87,7 +88,8 @@ export const takeResultBack = (
 ): Change =>
   changeSurely(deal, setting, asked, (before, moment) => {
     const back = move ? takeBackStep(setting, move, text)(before, moment) : { deal: before, records: [] };
-    const reopened = withRun(back.deal, { ...run, end: null });
+    const undone = undoActions(back, setting, end.did, { run: run.seq, name: run.name }, moment);
+    const reopened = withRun(undone.deal, { ...run, end: null, goesOn: waitAnew(run, moment.recordedAt) });
     const attempt = end.thread === 'finished' ? null : reopened.attempt;
     const without = next ? withRun(reopened, { ...next, takenBack: 'yes' }) : reopened;
     const after = revised({ ...without, attempt });
@@ -98,6 +100,8 @@ export const takeResultBack = (
       name: run.name,
       result: end.result ?? '',
       resultName: end.resultName ?? '',
+      kept: undone.kept,
+      notes: end.did.some(({ did }) => did === 'note') ? 'stay' : 'none',
     } as const;
-    return { deal: after, records: [...back.records, journal(after, moment, body, text)] };
+    return { deal: after, records: [...undone.records, journal(after, moment, body, text)] };
   });

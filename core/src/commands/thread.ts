@@ -10,6 +10,8 @@ import type { GuidedStep } from '../steps/step.ts';
 import { moveOnDay } from '../time/calendar.ts';
 import { type Instant, localDay } from '../time/day.ts';
 
+const DAY_MS = 86_400_000;
+
 /*
  * The only functions that begin and end runs of guided steps. The steps of a stage are one thread, of which at most one is at
  * hand; those owed from a skipped stage are a thread of their own (S48).
@@ -35,7 +37,7 @@ export function beginThread(deal: Deal, place: RunPlace, when: When, setting: Se
     if (!result) return begun;
     const lead = leadOf(steps, step.id, result);
     const thread = lead.to === 'step' ? 'goes_on' : 'finished';
-    const end = { how: 'carried', result: result.id, resultName: result.name, thread, moveSeq: null } as const;
+    const end = { how: 'carried', result: result.id, resultName: result.name, thread, moveSeq: null, did: [] } as const;
     begun = endRun(begun, lastRun(begun), end, when, setting);
     if (lead.to !== 'step') return begun;
     step = lead.step;
@@ -67,6 +69,7 @@ export function beginRun(deal: Deal, place: RunPlace, step: GuidedStep, at: Inst
     begunDay: day,
     dueDay: step.due && moveOnDay(from, step.due, setting.calendar),
     assignee: null,
+    goesOn: step.byItself && { ...step.byItself, at: at + step.byItself.days * DAY_MS },
     end: null,
     takenBack: 'no',
   };
@@ -98,6 +101,7 @@ const broken = (how: 'left' | 'withdrawn', moveSeq: number | null): Omit<RunEnd,
   resultName: null,
   thread: 'broken_off',
   moveSeq,
+  did: [],
 });
 
 /** The deal as it leaves its stage: its steps are left, or withdrawn where it goes back; owed ones stay unless they lie ahead again. */
@@ -105,7 +109,7 @@ export function leaveThreads(
   deal: Deal,
   kind: Route['kind'] | 'transfer',
   to: StageId | null,
-  moveSeq: number,
+  moveSeq: number | null,
   when: When,
   setting: Setting,
 ): Deal {
@@ -152,9 +156,23 @@ export function conformThreads(deal: Deal, when: When, setting: Setting): Deal {
   return isBegun ? kept : beginThread(kept, { stage, visitSeq: seq, owed: 'no' }, when, setting);
 }
 
+/** The deal with a run that waits as its step says now; a wait that is new is a day at least from now on. */
+function conformWait(deal: Deal, run: StepRun, { byItself }: GuidedStep, now: Instant): Deal {
+  const { goesOn } = run;
+  const isAlike = byItself?.days === goesOn?.days && byItself?.result === goesOn?.result;
+  if (isAlike) return deal;
+  const at = byItself && Math.max(run.begunAt + byItself.days * DAY_MS, now + DAY_MS);
+  return withRun(deal, { ...run, goesOn: byItself && { ...byItself, at } });
+}
+
+/** When a run goes on by itself that is at hand again: as before, but after a day at least. */
+export const waitAnew = ({ goesOn }: StepRun, now: Instant): StepRun['goesOn'] =>
+  goesOn && { ...goesOn, at: goesOn.at === null ? null : Math.max(goesOn.at, now + DAY_MS) };
+
 function conformRun(deal: Deal, run: StepRun, when: When, setting: Setting): Deal {
   const steps = stageOf(setting.document, run.stage)?.steps ?? [];
-  if (steps.some(({ id }) => id === run.step)) return deal;
+  const step = steps.find(({ id }) => id === run.step);
+  if (step) return conformWait(deal, run, step, when.at);
   const done = runsThatCount(deal).filter(
     (other) => isPlace(run, other) && other.end !== null && other.end.result !== null,
   );

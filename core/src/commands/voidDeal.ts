@@ -3,6 +3,7 @@ import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import type { DealLink } from '../events/records.ts';
 import { changeSurely, journal, revised, type SureStep } from './change.ts';
+import { leaveThreads } from './thread.ts';
 
 /** Takes a deal that was a test or a duplicate out of all measures; its journal stays, and names the deal it repeats (S11). */
 export const voidDeal = (
@@ -11,15 +12,17 @@ export const voidDeal = (
   asked: Moment,
   text: string,
   duplicateOf: DealLink | null = null,
-): Change => changeSurely(deal, setting, asked, voidStep(text, duplicateOf));
+): Change => changeSurely(deal, setting, asked, voidStep(setting, text, duplicateOf));
 
 /** The same as a step. */
 export const voidStep =
-  (text: string, duplicateOf: DealLink | null): SureStep =>
+  (setting: Setting, text: string, duplicateOf: DealLink | null): SureStep =>
   (deal, moment) => {
     const body = { kind: 'voided', ...(duplicateOf ? { duplicateOf } : {}) } as const;
+    const when = { at: moment.happenedAt, by: moment.by };
+    const left = leaveThreads(deal, 'lost', null, null, when, setting);
     return {
-      deal: revised({ ...deal, status: { state: 'voided', at: moment.happenedAt }, attempt: null }),
+      deal: revised({ ...left, status: { state: 'voided', at: moment.happenedAt }, attempt: null }),
       records: [journal(deal, moment, body, text)],
     };
   };

@@ -48,6 +48,8 @@ export function describeFinding(
       return { says: [strong('Close date'), plain(' is not past')], actual: dayOr(textValue(deal, 'close_date')) };
     case 'no_next_action':
       return { says: [strong('Next action'), plain(' is filled')], actual: 'not filled' };
+    case 'step_late':
+      return lateWords(finding, deal);
     case 'skipped':
     case 'returned':
     case 'forced':
@@ -73,6 +75,14 @@ function describeRequirement(
 }
 
 const dayOr = (day: string | null): string => (day === null ? 'no day' : dateText(day));
+
+function lateWords({ key }: Finding, deal: ToldDeal): FindingWords {
+  const run = deal.runs.find(({ seq }) => key === `house:step_late:${seq}`);
+  return {
+    says: [strong(run?.name ?? 'A step'), plain(' is done by '), strong(dayOr(run?.dueDay ?? null))],
+    actual: 'still to do',
+  };
+}
 
 function idleWords(deal: ToldDeal, setting: Setting): readonly Piece[] {
   const days = stageOf(setting.document, presentVisit(deal).stage)?.idleDays;

@@ -2,6 +2,7 @@ import type { Deal } from '../deals/deal.ts';
 import { dealFacts } from '../deals/dealFacts.ts';
 import { type EntryKind, type Finding, OPEN_ENDED, type RequirementFinding } from '../deals/finding.ts';
 import type { PathStep } from '../deals/parts/path.ts';
+import { runsThatCount } from '../deals/parts/runs.ts';
 import { textValue } from '../deals/parts/values.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import type { Setting } from '../deals/setting.ts';
@@ -9,6 +10,7 @@ import { isEmpty } from '../facts/value.ts';
 import { assembleGate } from '../gate/assemble.ts';
 import { itemsOf } from '../gate/item.ts';
 import { routeTo, targetFromText } from '../gate/route.ts';
+import type { StageId } from '../ids.ts';
 import { stageOf } from '../processes/document.ts';
 import type { HouseRule } from '../processes/houseRules.ts';
 import { factsAt, type GateFacts, isOpen, type Level } from '../requirements/item.ts';
@@ -167,28 +169,52 @@ function periodsOwed(step: PathStep, setting: Setting, facts: GateFacts): readon
 function houseRuleFindings(deal: Deal, setting: Setting, now: Instant): readonly Finding[] {
   return (Object.keys(setting.houseRules) as HouseRule[]).flatMap((rule) => {
     const asked = setting.houseRules[rule];
-    const from = asked && brokenFrom(rule, deal, setting, now);
-    if (!asked || from === null) return [];
-    return [
-      {
-        key: `house:${rule}`,
-        kind: rule,
-        level: asked.level,
-        origin: 'house_rule',
-        requirement: null,
-        askedBy: presentVisit(deal).stage,
-        openedAt: Math.max(from, asked.since, presentVisit(deal).enteredAt),
-        closedAt: OPEN_ENDED,
-      },
-    ];
+    return asked ? brokenBy(rule, deal, setting, now).map((broken) => houseRuleFinding(rule, asked, broken)) : [];
   });
 }
+
+/** What breaks a rule: the same one in time under its key, from when on it does, and the stage that it is about. */
+interface Broken {
+  readonly key: string;
+  readonly from: Instant;
+  readonly stage: StageId;
+}
+
+const houseRuleFinding = (
+  kind: HouseRule,
+  { level, since }: { level: Level; since: Instant },
+  { key, from, stage }: Broken,
+): Finding => ({
+  key: `house:${key}`,
+  kind,
+  level,
+  origin: 'house_rule',
+  requirement: null,
+  askedBy: stage,
+  openedAt: Math.max(from, since),
+  closedAt: OPEN_ENDED,
+});
+
+function brokenBy(rule: HouseRule, deal: Deal, setting: Setting, now: Instant): readonly Broken[] {
+  if (rule === 'step_late') return lateSteps(deal, setting);
+  const { stage, enteredAt } = presentVisit(deal);
+  const from = brokenFrom(rule, deal, setting, now);
+  return from === null ? [] : [{ key: rule, from: Math.max(from, enteredAt), stage }];
+}
+
+/** A step is late from the day after its due day, each by itself (S51). */
+const lateSteps = (deal: Deal, { zone }: Setting): readonly Broken[] =>
+  runsThatCount(deal).flatMap(({ seq, stage, dueDay, begunAt, end }) =>
+    end !== null || dueDay === null
+      ? []
+      : [{ key: `step_late:${seq}`, from: Math.max(startOfDay(addDays(dueDay, 1), zone), begunAt), stage }],
+  );
 
 /**
  * The instant from which the rule is broken if nothing is done; null where it cannot be. It may lie before `now` where
  * that follows from when things happened: the stay began, someone was active.
  */
-function brokenFrom(rule: HouseRule, deal: Deal, setting: Setting, now: Instant): Instant | null {
+function brokenFrom(rule: Exclude<HouseRule, 'step_late'>, deal: Deal, setting: Setting, now: Instant): Instant | null {
   const visit = presentVisit(deal);
   const dayAfter = (day: string, days: number): Instant => startOfDay(addDays(day, days + 1), setting.zone);
   switch (rule) {

@@ -12,6 +12,7 @@ const HOUSE_RULE_NAMES: Readonly<Record<HouseRule, string>> = {
   idle: 'Idle',
   close_date_past: 'Close date past',
   no_next_action: 'No next action',
+  step_late: 'Step late',
 };
 
 /** How a deal entered its stage (S17). */

@@ -57,8 +57,22 @@ const ENTRIES: readonly (readonly [JournalBody, string])[] = [
     'Load check: Repair first',
   ],
   [
-    { kind: 'result_taken_back', run: 2, step: 's', name: 'Load check', result: 'r', resultName: 'Passed' },
-    'Taken back: Load check, Passed',
+    {
+      kind: 'result_taken_back',
+      run: 2,
+      step: 's',
+      name: 'Load check',
+      result: 'r',
+      resultName: 'Passed',
+      kept: ['area'],
+      notes: 'stay',
+    },
+    'Taken back: Load check, Passed; Glazed area stays as changed since; its note stays',
+  ],
+  [{ kind: 'step_noted', run: 2, name: 'Load check' }, 'Load check noted'],
+  [
+    { kind: 'step_stuck', run: 2, step: 's', name: 'Load check', why: 'Area is needed.' },
+    'Load check could not go on by itself: Area is needed.',
   ],
   [
     { kind: 'step_put_off', run: 2, step: 's', name: 'Load check', before: '2026-11-20', after: '2026-11-27' },

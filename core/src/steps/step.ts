@@ -1,3 +1,5 @@
+import type { FieldType } from '../facts/field.ts';
+import type { FactValue } from '../facts/value.ts';
 import type { StageId } from '../ids.ts';
 import type { Target } from '../time/calendar.ts';
 
@@ -6,6 +8,9 @@ export const FEW_STEPS = 7;
 /** More than this no stage takes. */
 export const MOST_STEPS = 50;
 export const MOST_RESULTS = 12;
+export const MOST_ACTIONS = 20;
+/** A step goes on by itself after a day at least, so that nothing can go round within an instant. */
+export const MOST_WAIT_DAYS = 3_650;
 
 /** Whom a step can fall to that is of a role; nobody's until one of them takes it. */
 export const STEP_ROLES = ['seller', 'manager'] as const;
@@ -44,6 +49,31 @@ export type Lead =
   /** Closes the deal, with one of the process's reasons where one was named; the seller is asked for it otherwise. */
   | { readonly to: 'outcome'; readonly outcome: string; readonly reason: string | null };
 
+/** What a field is set to: a value, the day on which the result is taken, or nothing. */
+export type SetTo =
+  | { readonly to: 'value'; readonly value: FactValue }
+  | { readonly to: 'today' }
+  | { readonly to: 'empty' };
+
+/** What a result does beside leading on, in the same moment. */
+export type ResultAction =
+  | { readonly do: 'set_field'; readonly field: string; readonly set: SetTo }
+  | { readonly do: 'tick'; readonly item: string }
+  | { readonly do: 'note'; readonly text: string };
+
+/** Fields of other types name people, teams and parties: they are changed by a person alone. */
+export const SETTABLE_TYPES = [
+  'text',
+  'long_text',
+  'number',
+  'money',
+  'date',
+  'yes_no',
+  'choice',
+  'choices',
+  'link',
+] as const satisfies readonly FieldType[];
+
 /** How a step can end. */
 export interface StepResult {
   readonly id: string;
@@ -51,6 +81,14 @@ export interface StepResult {
   /** Whether the step's must fields have to be filled for it: nobody answers a call that was not taken. */
   readonly captures: 'asked' | 'not_asked';
   readonly leads: Lead;
+  /** In the order in which they are carried out. */
+  readonly actions: readonly ResultAction[];
+}
+
+/** A step that nobody ends goes on by itself: so many days after it began, the result is taken by the process (S53). */
+export interface GoesOn {
+  readonly days: number;
+  readonly result: string;
 }
 
 /** Something that is done in a stage, by whom, by when and with which results. */
@@ -63,9 +101,19 @@ export interface GuidedStep {
   readonly due: StepDue | null;
   readonly captures: readonly Capture[];
   readonly results: readonly StepResult[];
+  /** Null where it waits for someone. */
+  readonly byItself: GoesOn | null;
   /** Whether a result of an earlier stay counts when the deal comes back, or the step is done again (S7). */
   readonly afterReturn: 'keep' | 'again';
 }
+
+/** A result as it is added: it leads to the next step. */
+export const newResult = (named: { readonly id: string; readonly name: string }): StepResult => ({
+  ...named,
+  captures: 'asked',
+  leads: { to: 'next' },
+  actions: [],
+});
 
 /** A step as it is added: the deal's owner does it, and it is done. */
 export const newStep = (
@@ -79,7 +127,8 @@ export const newStep = (
   who: { by: 'owner' },
   due: null,
   captures: [],
-  results: [{ ...result, captures: 'asked', leads: { to: 'next' } }],
+  results: [newResult(result)],
+  byItself: null,
   afterReturn: 'keep',
 });
 

@@ -6,6 +6,7 @@ export const result = (id: string, leads: Lead = { to: 'next' }, more: Partial<S
   name: id,
   captures: 'asked',
   leads,
+  actions: [],
   ...more,
 });
 
@@ -18,6 +19,7 @@ export const guided = (id: string, more: Partial<GuidedStep> = {}): GuidedStep =
   due: null,
   captures: [],
   results: [result('done')],
+  byItself: null,
   afterReturn: 'keep',
   ...more,
 });

@@ -13,6 +13,7 @@ const result = (id: string, name: string, leads: Lead, captures: StepResult['cap
   name,
   captures,
   leads,
+  actions: [],
 });
 const due = (days: number, after: StepDue['after'], counting: StepDue['counting'] = 'working'): StepDue => ({
   days,
@@ -31,6 +32,7 @@ const guided = (
   instruction,
   who: { by: 'owner' },
   captures: [],
+  byItself: null,
   afterReturn: 'keep',
   ...more,
 });

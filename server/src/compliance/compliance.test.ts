@@ -21,7 +21,7 @@ beforeAll(async () => {
   );
   process = await publishFirst(maren, { ...DOCUMENT, name: 'Watched', stages, skips: 'flag' });
   await maren.patch(`/processes/${process}`, {
-    houseRules: { past_target: 'flag', idle: 'hold', close_date_past: 'flag', no_next_action: 'off' },
+    houseRules: { past_target: 'flag', idle: 'hold', close_date_past: 'flag', no_next_action: 'off', step_late: 'off' },
   });
 });
 afterAll(() => test.stop());

@@ -260,7 +260,7 @@ it('rows that are given back are CSV, harmless in a spreadsheet, and are read ag
 it('a deal entered long ago is past its target since then, not since the import', async () => {
   const process = await publishFirst(maren, { ...DOCUMENT, name: 'Ruled import', stages: [stage('only', 'Only')] });
   await maren.patch(`/processes/${process}`, {
-    houseRules: { past_target: 'flag', idle: 'off', close_date_past: 'off', no_next_action: 'off' },
+    houseRules: { past_target: 'flag', idle: 'off', close_date_past: 'off', no_next_action: 'off', step_late: 'off' },
   });
   await importAll('Id,Deal,In stage since\nH1,Old,2026-09-01\n', {}, process);
   expect((await dealBy('H1')).findings).toMatchObject([{ kind: 'past_target', sinceDays: 0 }]);

@@ -422,7 +422,7 @@ describe('days', () => {
       { pointer: '/changes/0/value', detail: 'This must lie between 1900-01-01 and 2200-12-31.' },
     ]);
     await edit('0001-01-01', 400);
-    const rules = { past_target: 'off', idle: 'off', close_date_past: 'flag', no_next_action: 'off' };
+    const rules = { past_target: 'off', idle: 'off', close_date_past: 'flag', no_next_action: 'off', step_late: 'off' };
     await maren.patch(`/processes/${test.process}`, { houseRules: rules });
     await edit('2200-12-31', 200);
     await maren.patch(`/processes/${test.process}`, { houseRules: { ...rules, close_date_past: 'off' } });

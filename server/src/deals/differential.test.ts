@@ -40,7 +40,7 @@ beforeAll(async () => {
   maren = await test.as('maren');
   await maren.send('PUT', '/rates', { from: 'EUR', to: 'GBP', day: '2026-11-01', rate: 0.87 }, 200);
   await maren.patch(`/processes/${test.process}`, {
-    houseRules: { past_target: 'hold', idle: 'flag', close_date_past: 'flag', no_next_action: 'off' },
+    houseRules: { past_target: 'hold', idle: 'flag', close_date_past: 'flag', no_next_action: 'off', step_late: 'off' },
   });
   for (let place = 0; place < DEALS; place++) ids.push((await begin()) as DealId);
   for (let step = 0; step < STEPS; step++) {

@@ -184,7 +184,7 @@ describe('a note, a call, a meeting', () => {
       stages: [stage('only', 'Only', { idleDays: 3 })],
     });
     await maren.patch(`/processes/${id}`, {
-      houseRules: { past_target: 'off', idle: 'flag', close_date_past: 'off', no_next_action: 'off' },
+      houseRules: { past_target: 'off', idle: 'flag', close_date_past: 'off', no_next_action: 'off', step_late: 'off' },
     });
     const deal = await begin(id);
     test.clock.pass(5 * DAY);

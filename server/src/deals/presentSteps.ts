@@ -31,6 +31,7 @@ export function presentStepsAtHand(deal: Deal, setting: Setting, now: number, na
       begunDay: run.begunDay,
       dueDay: run.dueDay,
       daysLate: daysLate(run.dueDay, today),
+      goesOn: run.goesOn?.at == null ? null : { at: new Date(run.goesOn.at).toISOString(), result: run.goesOn.result },
       person: person === null ? null : { id: person, name: nameOf(person) ?? 'Unknown' },
       doneBefore: runsThatCount(deal).filter((other) => isSameStep(other, run) && other.seq < run.seq).length,
     };

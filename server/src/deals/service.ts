@@ -1,5 +1,5 @@
 import type { deal as contract, InputProblem, TypeOf } from '@ladder/contract';
-import type { DealId } from '@ladder/core';
+import type { Deal, DealId } from '@ladder/core';
 import {
   andThen,
   type Change,
@@ -13,7 +13,6 @@ import {
   firstStage,
   isCurrency,
   isMoney,
-  normaliseValue,
   placeOf,
   recordActivity,
   renameStep,
@@ -24,7 +23,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
-import { loadPartyValues, lockParties, lockPartyValues } from '../facts/partyValues.ts';
+import { lockPartyValues } from '../facts/partyValues.ts';
 import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
 import { firstTeams } from '../people/repository.ts';
@@ -38,6 +37,7 @@ import { type DealDetail, presentDeal } from './present.ts';
 import { presentSetting } from './presentSetting.ts';
 import { checkReferences } from './references.ts';
 import { type Command, momentNow, openDeal, runCommand, writeAndPresent } from './runCommand.ts';
+import { holdWritten } from './writtenValues.ts';
 
 type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
 
@@ -145,36 +145,24 @@ export async function changeDeal(
 ): Promise<Reply> {
   const pointerTo = (field: string): string =>
     `/changes/${body.changes.findIndex((change) => change.field === field)}/value`;
-  const written = Object.fromEntries(body.changes.map(({ field, value }) => [field, normaliseValue(value)]));
-  // Customers and contacts before deals: everywhere in this order, so that nobody waits for each other.
-  const namesParty = 'customer' in written || 'contact' in written;
-  if (namesParty) await lockParties(tx, written);
-  const detail = await runCommand(context, tx, person, id, async (command) => {
-    const { deal, setting } = command;
-    const strange = await checkReferences(tx, person, setting.catalogue, written, pointerTo);
-    if (strange.length > 0) throw invalid(strange);
-    const [parties = {}] = namesParty
-      ? await loadPartyValues(tx, [{ ...deal.values, ...written }])
-      : [deal.partyValues];
-    return editAndRename(command, body, parties, pointerTo);
-  });
+  const withWritten = await holdWritten(tx, person, { values: body.changes, pointerTo });
+  const detail = await runCommand(context, tx, person, id, async (command) =>
+    editAndRename(command.deal, await withWritten(command), body, pointerTo),
+  );
   return { body: detail };
 }
 
 function editAndRename(
-  command: Command,
-  body: Body<'edit'>,
-  parties: Values,
+  before: Deal,
+  { deal, setting, moment }: Command,
+  { name, changes }: Body<'edit'>,
   pointerTo: (field: string) => string,
 ): Change {
-  const { setting, moment } = command;
-  const deal = { ...command.deal, partyValues: parties };
-  const { name } = body;
-  const editing = editStep(setting, body.changes);
+  const editing = editStep(setting, changes);
   const step = name === undefined ? editing : andThen(editing, renameStep(name));
   const changed = changeBy(deal, setting, moment, step);
   // Nothing was changed: neither is anything written.
-  if (changed.ok) return changed.value.deal === deal ? { deal: command.deal, records: [] } : changed.value;
+  if (changed.ok) return changed.value.deal === deal ? { deal: before, records: [] } : changed.value;
   throw 'code' in changed.error ? closed() : editProblem(changed.error, pointerTo);
 }
 

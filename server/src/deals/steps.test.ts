@@ -232,6 +232,42 @@ describe('a step', () => {
   });
 });
 
+describe('actions of a result', () => {
+  it('are carried out with it, and undone with it where what they set still stands', async () => {
+    const acting = guided('act', {
+      results: [
+        result(
+          'done',
+          { to: 'finish' },
+          {
+            actions: [
+              { do: 'set_field', field: 'area', set: { to: 'value', value: 77 } },
+              { do: 'set_field', field: 'close_date', set: { to: 'today' } },
+              { do: 'note', text: 'Seen' },
+            ],
+          },
+        ),
+      ],
+    });
+    const process = await publishFirst(maren, document('Acting', [acting]));
+    const { body: begun } = await priya.post('/deals', { process, name: 'Deal', values: { area: 5 } }, 201);
+    const to = { target: { to: 'stage', stage: 'b' }, revision: begun.revision };
+    const { deal } = (await priya.post(`/deals/${begun.id}/moves`, to)).body;
+    const { body: done } = await end(deal, 'done');
+    expect(done.deal.values).toMatchObject({ area: 77, close_date: expect.stringMatching(/^\d{4}-/) });
+    await priya.patch(`/deals/${deal.id}`, {
+      changes: [{ field: 'close_date', saw: done.deal.values.close_date, value: '2027-01-09' }],
+    });
+    const { body: back } = await priya.post(`/deals/${deal.id}/steps/1/take-back`, {});
+    expect(back).toMatchObject({ values: { area: 5, close_date: '2027-01-09' }, stepsAtHand: [{ step: 'act' }] });
+    const { body: journal } = await priya.get(`/deals/${deal.id}/journal`);
+    expect(journal.items[0].says.map(({ text }: { text: string }) => text).join('')).toContain(
+      'Close date stays as changed since',
+    );
+    expect(journal.items.find(({ kind }: { kind: string }) => kind === 'step_noted').text).toBe('Seen');
+  });
+});
+
 describe('a document', () => {
   const draftWith = async (name: string, steps: object[]) => {
     const process = await publishFirst(maren, document(name));

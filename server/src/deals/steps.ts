@@ -23,6 +23,7 @@ import { nameLookup } from './names.ts';
 import { presentVerdict } from './present.ts';
 import { rankOf } from './rank.ts';
 import { runCommand } from './runCommand.ts';
+import { holdWritten } from './writtenValues.ts';
 
 type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
 interface RunParams {
@@ -39,7 +40,9 @@ export async function endStep(
   body: Body<'result'>,
 ): Promise<Reply> {
   const answers: { move: ResultAnswer['move']; setting: Setting }[] = [];
-  const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const withCaptures = await holdWritten(tx, person, { values: body.captures, pointerTo: capturePointer });
+  const detail = await runCommand(context, tx, person, id, async (command) => {
+    const { deal, setting, moment } = await withCaptures(command);
     if (deal.version !== body.version)
       throw new Problem(409, 'The process was changed since you opened the deal. Look where the results lead now.');
     const answer = takeResult(deal, setting, requestOf(run, body), moment);
@@ -49,6 +52,8 @@ export async function endStep(
   });
   return { body: { deal: detail, move: moveOf(answers, nameLookup(detail.names)) } };
 }
+
+const capturePointer = (field: string): string => `/captures/${field}`;
 
 const requestOf = (run: number, { result, captures, text, reason, followUp }: Body<'result'>): ResultRequest => ({
   run,
@@ -82,12 +87,17 @@ function resultProblem(problem: ResultProblem, { catalogue }: Setting): Problem 
     case 'captures_missing':
       return invalid(
         problem.fields.map((field) => ({
-          pointer: `/captures/${field}`,
+          pointer: capturePointer(field),
           detail: `${catalogue.get(field)?.name ?? field} is needed for this result.`,
         })),
       );
     case 'captures':
-      return editProblem(problem.problems, (field) => `/captures/${field}`);
+      return editProblem(problem.problems, capturePointer);
+    case 'action':
+      return new Problem(
+        409,
+        `What this result does about ${problem.name} cannot be done any more, so nothing was. Choose another result, or tell an administrator.`,
+      );
     case 'move':
       return moveProblem(problem.problem);
   }

@@ -71,7 +71,7 @@ it('a second work with the same subject is told to wait, and a cancelled one lea
   const headers = await draft('three');
   const work = await whileHeld(async () => {
     const { body } = await maren.post(`/processes/${test.process}/draft/publish`, terms, 202, { ...headers, ...ASYNC });
-    const rules = { past_target: 'hold', idle: 'off', close_date_past: 'off', no_next_action: 'off' };
+    const rules = { past_target: 'hold', idle: 'off', close_date_past: 'off', no_next_action: 'off', step_late: 'off' };
     const refused = await maren.send('PATCH', `/processes/${test.process}`, { houseRules: rules }, 409);
     expect(refused.body.detail).toMatch(/under way/);
     expect((await maren.post(`/work/${body.id}/cancel`, undefined, 202)).body.cancel).toBe('asked');

@@ -215,7 +215,7 @@ describe('what is not versioned', () => {
     const process = await publishFirst(maren, { ...DOCUMENT, name: 'Ruled' });
     const { body: deal } = await maren.post('/deals', { process, name: 'Deal', values: {} }, 201);
     test.clock.pass(DAY);
-    const rules = { past_target: 'off', idle: 'off', close_date_past: 'off', no_next_action: 'hold' };
+    const rules = { past_target: 'off', idle: 'off', close_date_past: 'off', no_next_action: 'hold', step_late: 'off' };
     await maren.patch(`/processes/${process}`, { houseRules: rules });
     expect((await maren.get(`/deals/${deal.id}`)).body).toMatchObject({
       standing: 'held',

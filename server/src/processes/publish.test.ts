@@ -247,7 +247,13 @@ describe('a random book through random publishes', () => {
   it('has the findings of judging each deal afresh, by the version that it follows', async () => {
     const process = await publishFirst(maren, documentOf('Random'));
     await maren.patch(`/processes/${process}`, {
-      houseRules: { past_target: 'flag', idle: 'flag', close_date_past: 'off', no_next_action: 'off' },
+      houseRules: {
+        past_target: 'flag',
+        idle: 'flag',
+        close_date_past: 'off',
+        no_next_action: 'off',
+        step_late: 'off',
+      },
     });
     const ids: string[] = [];
     for (let round = 0; round < 14; round++) {

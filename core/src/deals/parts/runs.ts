@@ -1,5 +1,7 @@
+import type { FactValue } from '../../facts/value.ts';
 import type { StageId } from '../../ids.ts';
 import type { ProcessDocument } from '../../processes/document.ts';
+import type { GoesOn } from '../../steps/step.ts';
 import type { Day, Instant } from '../../time/day.ts';
 import type { Actor } from '../actor.ts';
 import type { FactPart } from './part.ts';
@@ -26,6 +28,20 @@ export interface RunEnd {
   readonly by: Actor;
   /** The move that ended it, or that its result made. */
   readonly moveSeq: number | null;
+  /** What the result's actions did, in order. */
+  readonly did: readonly ActionDone[];
+}
+
+/** What an action of a result did; what it found so already is left out. */
+export type ActionDone =
+  | { readonly did: 'set_field'; readonly field: string; readonly before: FactValue; readonly after: FactValue }
+  | { readonly did: 'tick'; readonly item: string }
+  | { readonly did: 'note' };
+
+/** When a run goes on by itself, and by which wait and result of its step that was reckoned. */
+export interface RunGoesOn extends GoesOn {
+  /** Null where it could not: a person has to end it. */
+  readonly at: Instant | null;
 }
 
 /** One carrying-out of a guided step. */
@@ -46,6 +62,8 @@ export interface StepRun {
   readonly dueDay: Day | null;
   /** Whom it was passed to, or who took it; null while it falls to whom the step says. */
   readonly assignee: string | null;
+  /** Null where it waits for someone. */
+  readonly goesOn: RunGoesOn | null;
   /** Null while it is at hand. */
   readonly end: RunEnd | null;
   /** What led to it was taken back, so that it never was. */

@@ -9,6 +9,10 @@ export interface StepRunRow {
   begunDay: string;
   begunAt: Date;
   endedAt: Date | null;
+  goesOnAt: Date | null;
+  goesOnDays: number | null;
+  goesOnResult: string | null;
+  did: unknown;
   dueDay: string | null;
   endedDay: string | null;
   assigneeId: string | null;
@@ -36,6 +40,10 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
     begunDay: { type: 'date' },
     begunAt: { type: 'timestamptz' },
     endedAt: { type: 'timestamptz', nullable: true },
+    goesOnAt: { type: 'timestamptz', nullable: true },
+    goesOnDays: { type: 'integer', nullable: true },
+    goesOnResult: { type: 'text', nullable: true, collation: 'C' },
+    did: { type: 'jsonb', nullable: true },
     dueDay: { type: 'date', nullable: true },
     endedDay: { type: 'date', nullable: true },
     assigneeId: { type: 'uuid', nullable: true },
@@ -77,6 +85,11 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
       columns: ['dealId', 'stageId', 'visitSeq', 'owed'],
       unique: true,
       where: '((ended_at IS NULL) AND (NOT taken_back))',
+    },
+    {
+      name: 'step_runs_due',
+      columns: ['goesOnAt'],
+      where: '((goes_on_at IS NOT NULL) AND (ended_at IS NULL) AND (NOT taken_back))',
     },
   ],
 });

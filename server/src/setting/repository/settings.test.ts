@@ -19,7 +19,7 @@ beforeAll(async () => {
 afterAll(() => test.stop());
 
 const load = () => inTransaction(test.server.context, (tx) => loadSetting(tx, version));
-const OFF = { past_target: 'off', idle: 'off', close_date_past: 'off', no_next_action: 'off' };
+const OFF = { past_target: 'off', idle: 'off', close_date_past: 'off', no_next_action: 'off', step_late: 'off' };
 
 describe('a setting', () => {
   it('is read once while nothing of it is written', async () => {

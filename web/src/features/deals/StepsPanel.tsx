@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
-import { countOf, shortDay } from '../../parts/format.ts';
+import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { StepCard } from '../steps/StepCard.tsx';
 import { type DealDetail, type StepAtHand, type StepDone, useTakeResultBackMutation } from './dealsApi.ts';
 import { PassDialog } from './PassDialog.tsx';
@@ -70,6 +70,7 @@ function OpenStep({ deal, run, stage, step }: OpenStepProps) {
         onFill={(field: string, value: FactValue) => result.fill(field, value)}
         onResult={result.choose}
       >
+        <GoesOn run={run} step={step} />
         {deal.may.change && <More deal={deal} run={run} />}
         <ErrorNotice error={result.error} />
       </StepCard>
@@ -107,6 +108,19 @@ function Due({ run }: { run: StepAtHand }) {
       </b>
     );
   return <>{run.dueDay === organisation.today ? 'due today' : `due ${day}`}</>;
+}
+
+function GoesOn({ run, step }: Pick<OpenStepProps, 'run' | 'step'>) {
+  const { organisation } = useSession();
+  if (!run.goesOn) return null;
+  const { at, result } = run.goesOn;
+  const name = step.results.find(({ id }) => id === result)?.name ?? 'a result that is gone';
+  return (
+    <p className="small muted mt-2 mb-0">
+      Goes on by itself on {shortDay(dayOf(at, organisation), organisation.today)}, as “{name}”, unless someone ends it
+      before.
+    </p>
+  );
 }
 
 /** What else can be done with a step at hand. */

@@ -40,6 +40,8 @@ const EVENT_LOOKS: { readonly [Kind in JournalBody['kind']]: EventLook<Extract<J
   unticked: { icon: Square, tag: 'Untick', view: 'facts' },
   step_ended: { icon: Signpost, tag: 'Step', view: 'activities' },
   result_taken_back: { icon: ArrowCounterclockwise, tag: 'Back', view: 'activities' },
+  step_noted: { icon: ChatLeft, tag: 'Note', view: 'activities' },
+  step_stuck: { icon: SlashCircle, tag: 'Stuck', view: 'activities' },
   step_put_off: { icon: CalendarEvent, tag: 'Put off', view: 'facts' },
   step_passed: { icon: PersonCheck, tag: 'Passed', view: 'facts' },
   moved: { icon: ArrowDownUp, tag: 'Move', view: 'moves' },

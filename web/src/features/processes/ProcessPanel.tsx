@@ -16,6 +16,7 @@ const HOUSE_RULE_NAMES: Readonly<Record<HouseRule, string>> = {
   idle: 'Idle longer than the stage allows',
   close_date_past: 'Close date is past',
   no_next_action: 'No next action',
+  step_late: 'A guided step is late',
 };
 
 /** What belongs to the process as a whole: rules that are part of the version, then what is changed at once. */

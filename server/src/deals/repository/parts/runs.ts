@@ -15,8 +15,9 @@ const COLUMNS = {
   begunDay: 'begun_day',
   dueDay: 'due_day',
   assignee: 'assignee_id',
+  goesOn: `case when goes_on_days is not null then json_build_object('days', goes_on_days, 'result', goes_on_result, 'at', ${ms('goes_on_at')}) end`,
   end: `case when ended_at is not null then json_build_object('how', how, 'result', result, 'resultName', result_name, 'thread', thread,
-    'at', ${ms('ended_at')}, 'day', ended_day, 'by', coalesce(ended_actor, ended_by::text), 'moveSeq', move_seq) end`,
+    'at', ${ms('ended_at')}, 'day', ended_day, 'by', coalesce(ended_actor, ended_by::text), 'moveSeq', move_seq, 'did', did) end`,
   takenBack: yesNo('taken_back'),
 };
 
@@ -52,6 +53,10 @@ export const runsStored: StoredPart<'runs'> = {
           result: end?.result ?? null,
           result_name: end?.resultName ?? null,
           ended_actor: ended.by_actor,
+          goes_on_at: part.goesOn?.at == null ? null : iso(part.goesOn.at),
+          goes_on_days: part.goesOn?.days ?? null,
+          goes_on_result: part.goesOn?.result ?? null,
+          did: end?.did ?? null,
         };
       });
     return [
@@ -60,7 +65,8 @@ export const runsStored: StoredPart<'runs'> = {
         statement: `insert into step_runs select * from jsonb_populate_recordset(null::step_runs, :rows)
        on conflict (deal_id, seq) do update set ended_at = excluded.ended_at, due_day = excluded.due_day, ended_day = excluded.ended_day,
          assignee_id = excluded.assignee_id, ended_by = excluded.ended_by, move_seq = excluded.move_seq, taken_back = excluded.taken_back,
-         how = excluded.how, thread = excluded.thread, result = excluded.result, result_name = excluded.result_name, ended_actor = excluded.ended_actor`,
+         how = excluded.how, thread = excluded.thread, result = excluded.result, result_name = excluded.result_name, ended_actor = excluded.ended_actor,
+         goes_on_at = excluded.goes_on_at, goes_on_days = excluded.goes_on_days, goes_on_result = excluded.goes_on_result, did = excluded.did`,
       },
     ];
   },

@@ -1,6 +1,15 @@
-import { type GuidedStep, type Lead, MOST_RESULTS, type Stage, type StageId, type StepResult } from '@ladder/core';
+import {
+  type GuidedStep,
+  type Lead,
+  MOST_RESULTS,
+  newResult,
+  type Stage,
+  type StageId,
+  type StepResult,
+} from '@ladder/core';
 import { Button, Form } from 'react-bootstrap';
 import { newKey, useDesign } from '../designContext.ts';
+import { ActionsEditor } from './ActionsEditor.tsx';
 import { shifted } from './shifted.ts';
 
 interface ResultsEditorProps {
@@ -13,7 +22,7 @@ interface ResultsEditorProps {
 export function ResultsEditor({ step, stage, onChange }: ResultsEditorProps) {
   const { results } = step;
   const put = (changed: readonly StepResult[]) => onChange({ ...step, results: changed });
-  const add = () => put([...results, { id: newKey(), name: '', captures: 'asked', leads: { to: 'next' } }]);
+  const add = () => put([...results, newResult({ id: newKey(), name: '' })]);
   return (
     <fieldset className="step-parts">
       <legend className="form-label">Results</legend>
@@ -67,6 +76,7 @@ function ResultRow({ result, place, step, stage, onChange, onUp, onRemove }: Row
         checked={result.captures === 'not_asked'}
         onChange={(event) => onChange({ ...result, captures: event.target.checked ? 'not_asked' : 'asked' })}
       />
+      <ActionsEditor result={result} name={name} onChange={(actions) => onChange({ ...result, actions })} />
       <span>
         <Button variant="link" size="sm" disabled={!onUp} aria-label={`${name} up`} onClick={() => onUp?.()}>
           Up

@@ -4,6 +4,7 @@ import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { StepCard } from '../../steps/StepCard.tsx';
 import { useDesign } from '../designContext.ts';
+import { ByItselfEditor } from './ByItselfEditor.tsx';
 import { CapturesEditor } from './CapturesEditor.tsx';
 import { DueEditor } from './DueEditor.tsx';
 import { ResultsEditor } from './ResultsEditor.tsx';
@@ -54,6 +55,7 @@ export function StepDialog({ stage, step: before, onSave, onClose }: StepDialogP
             </div>
             <CapturesEditor step={step} onChange={change} />
             <ResultsEditor step={step} stage={edited} onChange={change} />
+            <ByItselfEditor step={step} stage={edited} onChange={change} />
             <Form.Check
               id="step-again"
               label="Done again after a return, whatever its result was"
