@@ -1,16 +1,18 @@
-import { COMPARISONS, type Criterion, JOURNEY_FACTS } from '@ladder/core';
+import { ACTIVITY_KINDS, ACTIVITY_SPANS, COMPARISONS, type Criterion, JOURNEY_FACTS, STEP_FACTS } from '@ladder/core';
 import { facts } from './facts.ts';
 import { integer, type Known, key, list, named, object, oneOf, self, tagged, text } from './schema.ts';
 
-const operand = tagged(
-  'of',
+const operands = [
   object({ of: oneOf(['field']), field: key() }),
   object({ of: oneOf(['journey']), fact: oneOf(JOURNEY_FACTS) }),
-);
+  object({ of: oneOf(['step']), step: key(), what: oneOf(STEP_FACTS) }),
+  object({ of: oneOf(['activities']), activity: oneOf(ACTIVITY_KINDS), within: oneOf(ACTIVITY_SPANS) }),
+  object({ of: oneOf(['documents']), document: key() }),
+] as const;
+const operand = tagged('of', ...operands);
 const term = tagged(
   'of',
-  object({ of: oneOf(['field']), field: key() }),
-  object({ of: oneOf(['journey']), fact: oneOf(JOURNEY_FACTS) }),
+  ...operands,
   object({ of: oneOf(['value']), value: facts.value }),
   object({ of: oneOf(['today']), plus: integer(-36_500, 36_500) }),
 );

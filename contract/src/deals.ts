@@ -56,6 +56,8 @@ const remedy = tagged(
   object({ kind: oneOf(['tick']), item: key() }),
   object({ kind: oneOf(['steps']), stage: key() }),
   object({ kind: oneOf(['step']), step: key() }),
+  object({ kind: oneOf(['attach']), document: key() }),
+  object({ kind: oneOf(['log']), activity: oneOf(ACTIVITY_KINDS) }),
   object({ kind: oneOf(['set_rate']), rates: list(currencyPair) }),
 );
 const itemVerdict = named(
@@ -193,6 +195,20 @@ const stepDone = named(
     takeBack: yesNo(),
   }),
 );
+const document = named(
+  'DealDocument',
+  object({
+    id: id(),
+    kind: object({ id: id(), name: text() }),
+    name: described(text({ min: 0 }), 'Empty where it was erased.'),
+    mediaType: described(text(), 'As found from its bytes.'),
+    /** What its name says it is, where that is something else. */
+    namedAs: nullable(text()),
+    bytes: integer(0),
+    at: instant(),
+    by: nullable(text()),
+  }),
+);
 const status = tagged(
   'state',
   object({ state: oneOf(['open']) }),
@@ -240,6 +256,7 @@ const detail = named(
     ticked: list(object({ item: key(), at: instant(), by: nullable(text()) })),
     stepsAtHand: list(stepAtHand),
     stepsDone: list(stepDone),
+    documents: list(document),
     gate: nullable(verdict),
     owed: list(itemVerdict),
     findings: list(finding),

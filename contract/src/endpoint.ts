@@ -5,7 +5,7 @@ import type { Schema } from './schema.ts';
 export type Callers = 'anyone' | 'signed_in' | readonly Role[];
 
 /** Kinds of heavy work, and how many of each one person may have under way. */
-export const MOST_AT_ONCE = { upload: 2, preview: 2, report: 8 } as const;
+export const MOST_AT_ONCE = { upload: 2, document: 4, preview: 2, report: 8 } as const;
 export type Heavy = keyof typeof MOST_AT_ONCE;
 
 export interface Endpoint<Params = unknown, Query = unknown, Body = unknown, Answer = unknown> {

@@ -132,7 +132,7 @@ describe('a kind of requirement that is only in the list', () => {
 
   it('says which fields it reads, and what is wrong with it in a document', () => {
     expect(fieldsAsked(document)).toContain('source');
-    expect(checkDocument(documentAsking(offer({ until: 'soon' })), CATALOGUE)).toEqual([
+    expect(checkDocument(documentAsking(offer({ until: 'soon' })), CATALOGUE, () => undefined)).toEqual([
       { pointer: '/stages/0/enter/0/until', detail: 'Say until when.' },
     ]);
   });

@@ -5,6 +5,7 @@ export { andThen } from './commands/andThen.ts';
 export { changeBy, type Step } from './commands/change.ts';
 export { passStep, putOff, type RunProblem } from './commands/changeRun.ts';
 export { createDeal } from './commands/create.ts';
+export { attachDocument, type DocumentProblem, removeDocument } from './commands/documents.ts';
 export { type EditDealProblem, editDeal, editStep, type FieldEdit } from './commands/edit.ts';
 export { recordErasure } from './commands/eraseText.ts';
 export { changeFollowUp } from './commands/followUp.ts';
@@ -35,12 +36,14 @@ export {
   isGroup,
   JOURNEY_FACTS,
   type Operand,
+  STEP_FACTS,
   type Term,
 } from './criteria/criterion.ts';
 export { evaluate } from './criteria/evaluate.ts';
 export { and, type Kleene, not, or } from './criteria/kleene.ts';
-export { CONDITIONS_FOR, CONDITIONS_FOR_JOURNEY } from './criteria/operators.ts';
-export { type NameOf, operandName, type Piece, sentence, valueText } from './criteria/phrase.ts';
+export { operandField } from './criteria/operands.ts';
+export { CONDITIONS_FOR, conditionsFor } from './criteria/operators.ts';
+export { type NameOf, type Piece, sentence, valueText } from './criteria/phrase.ts';
 export { type Actor, actor, personActor, personOf, readActor } from './deals/actor.ts';
 export { daysOfStay, isPastTarget } from './deals/age.ts';
 export type { Deal, DealHead, DealWith } from './deals/deal.ts';
@@ -57,6 +60,7 @@ export {
   standingAt,
   standsAt,
 } from './deals/finding.ts';
+export type { DealDocument } from './deals/parts/documents.ts';
 export { RUN_ENDS, type RunEnd, runsAtHand, runsThatCount, type StepRun, THREAD_ENDS } from './deals/parts/runs.ts';
 export type { DealState } from './deals/parts/states.ts';
 export { type Tick, tickedItems } from './deals/parts/ticks.ts';
@@ -67,10 +71,17 @@ export type { ActivityRecord, Change, DealRecord, JournalEntry, MoveRecord, Refu
 export type { Moment, Reason, Setting } from './deals/setting.ts';
 export { DEAL_STATUSES, type DealStatus, isClosed } from './deals/status.ts';
 export { stepPerson } from './deals/stepPerson.ts';
-export { ACTIVITY_KINDS, type ActivityKind } from './events/activity.ts';
 export { describeEntry } from './events/describeEntry.ts';
 export { EVENT_KINDS, JOURNAL_KINDS, type JournalBody } from './events/kinds.ts';
 export type { DealLink } from './events/records.ts';
+export {
+  ACTIVITY_KINDS,
+  ACTIVITY_SPANS,
+  ACTIVITY_WORDS,
+  type ActivityCounts,
+  type ActivityKind,
+  type ActivitySpan,
+} from './facts/activityKind.ts';
 export { calculate, formulaFields, sourceFields, withCalculated } from './facts/calculate.ts';
 export {
   BUILT_IN_FIELDS,

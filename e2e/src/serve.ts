@@ -38,6 +38,7 @@ const server = await startServer(
     logLevel: 'warn',
     trustedProxies: [],
     sessionIdleMs: 24 * 3_600_000,
+    documentMostBytes: 25_000_000,
   },
   clock,
 );

@@ -9,6 +9,7 @@ import type { Config } from './config.ts';
 import type { Context } from './context.ts';
 import { importRoutes } from './data/routes.ts';
 import { dealRoutes } from './deals/routes.ts';
+import { documentRoutes } from './documents/routes.ts';
 import { factRoutes } from './facts/routes.ts';
 import type { Closing } from './http/closing.ts';
 import { handleErrors } from './http/handleErrors.ts';
@@ -66,6 +67,7 @@ function apiRouter(context: Context): Router {
     systemRoutes,
     peopleRoutes,
     factRoutes,
+    documentRoutes,
     partyRoutes,
     rateRoutes,
     processRoutes,

@@ -10,6 +10,8 @@ export interface Config {
   readonly trustedProxies: readonly string[];
   /** A session ends when it was not used for so long. */
   readonly sessionIdleMs: number;
+  /** No document may be larger. */
+  readonly documentMostBytes: number;
 }
 
 const HOUR_MS = 3_600_000;
@@ -27,6 +29,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     logLevel: readLogLevel(env.LOG_LEVEL || 'info'),
     trustedProxies: (env.TRUSTED_PROXIES ?? '').split(',').flatMap((part) => part.trim() || []),
     sessionIdleMs: wholeNumber('SESSION_IDLE_HOURS', env.SESSION_IDLE_HOURS, 24, 1, 24 * 14) * HOUR_MS,
+    documentMostBytes: wholeNumber('DOCUMENT_MOST_MB', env.DOCUMENT_MOST_MB, 25, 1, 1_000) * 1_000_000,
   };
 }
 

@@ -22,6 +22,8 @@ export interface Context extends Pools {
   readonly reach: 'loopback' | 'network';
   /** A session ends when it was not used for so long. */
   readonly sessionIdleMs: number;
+  /** No document may be larger. */
+  readonly documentMostBytes: number;
   /** Lets a long work that was written down begin. */
   readonly wake: (work: string) => Promise<void>;
 }

@@ -40,6 +40,7 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
     version: VERSION,
     reach: LOOPBACK.includes(config.host) ? 'loopback' : 'network',
     sessionIdleMs: config.sessionIdleMs,
+    documentMostBytes: config.documentMostBytes,
     wake: threads.wake,
   };
   const housekeeping = startHousekeeping(context);

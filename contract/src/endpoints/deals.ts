@@ -1,11 +1,12 @@
 import { DEAL_STATUSES } from '@ladder/core';
 import { deal, lanes } from '../deals.ts';
 import { endpoint } from '../endpoint.ts';
-import { dealId, described, integer, key, object, oneOf, optional, processId, stageId, text } from '../schema.ts';
+import { dealId, described, id, integer, key, object, oneOf, optional, processId, stageId, text } from '../schema.ts';
 import { WORKING } from './callers.ts';
 import { dealFilter, paging, processParams } from './queries.ts';
 
 const dealParams = object({ deal: dealId() });
+const documentParams = object({ deal: dealId(), document: id() });
 const runParams = object({ deal: dealId(), run: integer(1, 2_147_483_647) });
 
 /** Deals, their moves and journal. */
@@ -222,6 +223,44 @@ export const dealsEndpoints = {
     status: 201,
     answer: deal.detail,
     problems: [404],
+    headers: ['Idempotency-Key'],
+  }),
+  attachDocument: endpoint({
+    id: 'attachDocument',
+    heavy: 'document',
+    method: 'post',
+    path: '/deals/{deal}/documents',
+    summary: 'Attach a document; its media type is found from its bytes',
+    callers: WORKING,
+    params: dealParams,
+    query: object({ kind: id(), name: text({ max: 200 }) }),
+    upload: 'application/octet-stream',
+    status: 201,
+    answer: deal.detail,
+    problems: [404, 409, 413, 422],
+    headers: ['Idempotency-Key'],
+  }),
+  getDocument: endpoint({
+    id: 'getDocument',
+    method: 'get',
+    path: '/deals/{deal}/documents/{document}/content',
+    summary: 'The bytes of a document, as an attachment that runs nothing',
+    callers: 'signed_in',
+    params: documentParams,
+    status: 200,
+    download: 'application/octet-stream',
+    problems: [404],
+  }),
+  removeDocument: endpoint({
+    id: 'removeDocument',
+    method: 'delete',
+    path: '/deals/{deal}/documents/{document}',
+    summary: 'Take a document off a deal; that it was there stays in the journal',
+    callers: WORKING,
+    params: documentParams,
+    status: 200,
+    answer: deal.detail,
+    problems: [404, 409],
     headers: ['Idempotency-Key'],
   }),
   voidDeal: endpoint({

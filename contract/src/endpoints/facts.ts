@@ -1,9 +1,10 @@
 import { endpoint } from '../endpoint.ts';
 import { facts } from '../facts.ts';
-import { id, key, map, nullable, object, optional, page, text } from '../schema.ts';
+import { id, key, map, named, nullable, object, optional, page, text, yesNo } from '../schema.ts';
 import { ADMINISTRATOR, WORKING } from './callers.ts';
 import { found, paging } from './queries.ts';
 
+const documentKind = named('DocumentKind', object({ id: id(), name: text({ max: 200 }), withdrawn: yesNo() }));
 const customer = object({ id: id(), name: text({ max: 300 }), values: map(facts.value) });
 const newCustomer = object({ name: text({ max: 300 }), values: map(facts.value) });
 const changedCustomer = object({ name: optional(text({ max: 300 })), values: optional(map(facts.value)) });
@@ -49,6 +50,40 @@ export const factsEndpoints = {
     body: facts.fieldChange,
     status: 200,
     answer: facts.field,
+    problems: [404, 409],
+  }),
+  listDocumentKinds: endpoint({
+    id: 'listDocumentKinds',
+    method: 'get',
+    path: '/document-kinds',
+    summary: 'Kinds of documents, by name, those that are no longer offered among them',
+    callers: 'signed_in',
+    query: found,
+    status: 200,
+    answer: page(documentKind),
+  }),
+  addDocumentKind: endpoint({
+    id: 'addDocumentKind',
+    headers: ['Idempotency-Key'],
+    method: 'post',
+    path: '/document-kinds',
+    summary: 'Add a kind of documents',
+    callers: ADMINISTRATOR,
+    body: object({ name: text({ max: 200 }) }),
+    status: 201,
+    answer: documentKind,
+    problems: [409],
+  }),
+  changeDocumentKind: endpoint({
+    id: 'changeDocumentKind',
+    method: 'patch',
+    path: '/document-kinds/{kind}',
+    summary: 'Rename a kind of documents, or offer it no longer',
+    callers: ADMINISTRATOR,
+    params: object({ kind: id() }),
+    body: object({ name: optional(text({ max: 200 })), withdrawn: optional(yesNo()) }),
+    status: 200,
+    answer: documentKind,
     problems: [404, 409],
   }),
   listCustomers: endpoint({

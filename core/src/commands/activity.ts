@@ -3,12 +3,25 @@ import { rejudge } from '../compliance/rejudge.ts';
 import type { Deal } from '../deals/deal.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
-import type { ActivityKind } from '../events/activity.ts';
+import type { ActivityCounts, ActivityKind } from '../facts/activityKind.ts';
 import { changeSurely, journal, type SureStep } from './change.ts';
 
 /** Writes down a call, message, meeting, visit or note; possible on closed deals too (S12). It does not raise the revision. */
 export const recordActivity = (deal: Deal, setting: Setting, kind: ActivityKind, text: string, asked: Moment): Change =>
   changeSurely(deal, setting, asked, activityStep(setting, kind, text));
+
+const counted = (counts: ActivityCounts, kind: ActivityKind): ActivityCounts => ({
+  ...counts,
+  [kind]: counts[kind] + 1,
+});
+
+/** The stays, the one in which it happened knowing of it. */
+const countedInStay = ({ visits }: Deal, kind: ActivityKind, at: number): Deal['visits'] =>
+  visits.map((visit) => {
+    const isThen =
+      visit.takenBack === 'no' && visit.enteredAt <= at && at < (visit.left?.at ?? Number.POSITIVE_INFINITY);
+    return isThen ? { ...visit, activityCounts: counted(visit.activityCounts, kind) } : visit;
+  });
 
 /**
  * One that is written down late ends idleness from when it happened (S20): nothing else of the deal has changed since its
@@ -22,7 +35,8 @@ export const activityStep =
     const after: Deal = {
       ...deal,
       lastActivityAt: Math.max(previousAt ?? Number.NEGATIVE_INFINITY, happenedAt),
-      activityCounts: { ...deal.activityCounts, [kind]: deal.activityCounts[kind] + 1 },
+      activityCounts: counted(deal.activityCounts, kind),
+      visits: countedInStay(deal, kind, happenedAt),
       findings: withoutIdleness(deal, setting, happenedAt),
     };
     const since = Math.max(happenedAt, deal.settledAt);

@@ -1,6 +1,7 @@
 import type { Deal } from '../deals/deal.ts';
 import { presentVisit, type Visit } from '../deals/parts/visits.ts';
 import type { Setting } from '../deals/setting.ts';
+import { type ActivityCounts, NO_ACTIVITY } from '../facts/activityKind.ts';
 import type { StageId } from '../ids.ts';
 import { stageOf } from '../processes/document.ts';
 import { moveOnDay } from '../time/calendar.ts';
@@ -26,6 +27,7 @@ export function beginStay(deal: Deal, stage: StageId, moveSeq: number, when: Whe
     left: null,
     moveSeq,
     takenBack: 'no',
+    activityCounts: NO_ACTIVITY,
     moveOnDay: target && moveOnDay(enteredDay, target, setting.calendar),
   };
   const entered = { ...deal, visits: [...deal.visits, visit] };
@@ -48,13 +50,23 @@ export function resumeStay(deal: Deal, moveSeq: number, setting: Setting): Deal 
   const without = undone ? withVisit(deal, undone, takenBack(undone)) : deal;
   const present = presentVisit(without);
   requireStage(present.stage, setting);
-  return restoreThreads(withVisit(without, present, { ...present, left: null }), moveSeq, undone);
+  // What was done meanwhile was done in the stay that goes on.
+  const activityCounts = undone ? sumOf(present.activityCounts, undone.activityCounts) : present.activityCounts;
+  return restoreThreads(withVisit(without, present, { ...present, activityCounts, left: null }), moveSeq, undone);
 }
 
 const takenBack = (visit: Visit): Visit => ({
   ...visit,
   takenBack: 'yes',
   left: visit.left ?? { at: visit.enteredAt, day: visit.enteredDay },
+});
+
+const sumOf = (a: ActivityCounts, b: ActivityCounts): ActivityCounts => ({
+  note: a.note + b.note,
+  call: a.call + b.call,
+  message: a.message + b.message,
+  meeting: a.meeting + b.meeting,
+  visit: a.visit + b.visit,
 });
 
 const withVisit = (deal: Deal, old: Visit, fresh: Visit): Deal => ({

@@ -1,7 +1,8 @@
 import { isMoney } from '../facts/value.ts';
 import { parseDay } from '../time/day.ts';
-import { type Criterion, conditionsOf, type Term, termsOf } from './criterion.ts';
+import { type Criterion, conditionsOf, type JourneyFact, type Term, termsOf } from './criterion.ts';
 import type { Facts } from './facts.ts';
+import { termValue } from './terms.ts';
 
 /** A term as a straight line over the day judged: base + slope x today. */
 interface Line {
@@ -27,14 +28,24 @@ function lineOf(term: Term, facts: Facts): Line | null {
     case 'today':
       return { base: term.plus, slope: 1 };
     case 'journey':
-      return {
-        base: -(term.fact === 'days_in_stage' ? facts.enteredDay : (facts.lastActivityDay ?? facts.enteredDay)),
-        slope: 1,
-      };
+      return journeyLine(term.fact, facts);
     case 'field':
-      return constantLine(facts.values[term.field]);
+    case 'step':
+    case 'activities':
+    case 'documents':
     case 'value':
-      return constantLine(term.value);
+      return constantLine(termValue(term, facts));
+  }
+}
+
+function journeyLine(fact: JourneyFact, { enteredDay, lastActivityDay, closeDateMoves }: Facts): Line {
+  switch (fact) {
+    case 'days_in_stage':
+      return { base: -enteredDay, slope: 1 };
+    case 'days_since_activity':
+      return { base: -(lastActivityDay ?? enteredDay), slope: 1 };
+    case 'close_date_moves':
+      return { base: closeDateMoves, slope: 0 };
   }
 }
 

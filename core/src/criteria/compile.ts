@@ -138,7 +138,11 @@ function compileOneOf(columns: Columns, kind: ComparableKind, left: Operand, val
       return typeof actual === 'string' ? folded.has(foldText(actual)) : null;
     };
   }
-  if (left.of !== 'field') return UNKNOWN;
+  if (left.of !== 'field')
+    return (row) => {
+      const actual = read(row);
+      return typeof actual === 'string' ? values.includes(actual) : null;
+    };
   const column = columns.of(left.field);
   return ({ cells }) => {
     const actual = cells[column];

@@ -1,12 +1,22 @@
+import type { ActivityKind, ActivitySpan } from '../facts/activityKind.ts';
 import type { FactValue } from '../facts/value.ts';
 
-/** Facts of the journey that a criterion may read beside fields; both follow the clock. */
-export const JOURNEY_FACTS = ['days_in_stage', 'days_since_activity'] as const;
+/** Facts of the journey that a criterion may read beside fields; the first two follow the clock. */
+export const JOURNEY_FACTS = ['days_in_stage', 'days_since_activity', 'close_date_moves'] as const;
 export type JourneyFact = (typeof JOURNEY_FACTS)[number];
+
+export const STEP_FACTS = ['result', 'day'] as const;
+export type StepFact = (typeof STEP_FACTS)[number];
 
 export type Operand =
   | { readonly of: 'field'; readonly field: string }
-  | { readonly of: 'journey'; readonly fact: JourneyFact };
+  | { readonly of: 'journey'; readonly fact: JourneyFact }
+  /** How a step last ended, or on which day. */
+  | { readonly of: 'step'; readonly step: string; readonly what: StepFact }
+  /** How often something was done. */
+  | { readonly of: 'activities'; readonly activity: ActivityKind; readonly within: ActivitySpan }
+  /** How many documents of a kind are attached. */
+  | { readonly of: 'documents'; readonly document: string };
 
 /** What an operand is compared with: a constant, another operand, or a day relative to today. */
 export type Term =

@@ -120,6 +120,8 @@ describe('checking a criterion', () => {
         ],
       },
       CATALOGUE,
+      '',
+      () => undefined,
     );
     expect(problems.map(({ pointer }) => pointer)).toEqual(['/of/0/left', '/of/1/kind', '/of/2/right', '/of/3']);
   });
@@ -233,7 +235,7 @@ describe('laws', () => {
   it('every tree of fitting parts passes its check unless a part is empty, and names the fields it reads', () => {
     fc.assert(
       fc.property(tree, (criterion) => {
-        for (const problem of checkCriterion(criterion, CATALOGUE))
+        for (const problem of checkCriterion(criterion, CATALOGUE, '', () => undefined))
           expect(problem.detail).toMatch(/Give|Choose|not one of/);
         for (const id of fieldsReadBy(criterion)) expect(CATALOGUE.has(id)).toBe(true);
       }),

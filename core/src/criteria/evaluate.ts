@@ -83,7 +83,7 @@ function missingIn(condition: Condition, facts: Facts): readonly Operand[] {
     : condition.kind === 'between'
       ? [condition.low, condition.high]
       : []) {
-    if (term.of === 'field' || term.of === 'journey') operands.push(term);
+    if (term.of !== 'value' && term.of !== 'today') operands.push(term);
   }
   return operands.filter((operand) => termValue(operand, facts) === null);
 }

@@ -1,5 +1,5 @@
 import type { FieldType } from '../facts/field.ts';
-import type { ConditionKind } from './criterion.ts';
+import type { ConditionKind, Operand } from './criterion.ts';
 
 const ORDERED: readonly ConditionKind[] = [
   'set',
@@ -42,13 +42,10 @@ export const CONDITIONS_FOR: Readonly<Record<FieldType, readonly ConditionKind[]
   team: NAMED,
 };
 
-/** Facts of the journey are whole numbers and are always known. */
-export const CONDITIONS_FOR_JOURNEY: readonly ConditionKind[] = [
-  'equals',
-  'differs',
-  'more',
-  'at_least',
-  'less',
-  'at_most',
-  'between',
-];
+/** Counts are whole numbers and are always known. */
+const COUNTED: readonly ConditionKind[] = ['equals', 'differs', 'more', 'at_least', 'less', 'at_most', 'between'];
+
+/** The conditions that make sense for what an operand reads, whose type its field says. */
+export function conditionsFor(operand: Operand, type: FieldType): readonly ConditionKind[] {
+  return operand.of === 'field' || operand.of === 'step' ? CONDITIONS_FOR[type] : COUNTED;
+}

@@ -1,7 +1,9 @@
 import type { Catalogue, Field } from '../facts/field.ts';
 import { type FactValue, isEmpty, isMoney } from '../facts/value.ts';
 import { minorToAmount } from '../money/money.ts';
-import { type Condition, type Criterion, isGroup, type Operand, type Term } from './criterion.ts';
+import { resultKey } from '../steps/step.ts';
+import { type Condition, type Criterion, isGroup, type Term } from './criterion.ts';
+import { operandField } from './operands.ts';
 
 /** A piece of a sentence; strong pieces are the names and values in it. */
 export interface Piece {
@@ -57,9 +59,12 @@ const LIST_WORDS = {
 } as const;
 
 function phraseLeaf(condition: Condition, catalogue: Catalogue, nameOf: NameOf): readonly Piece[] {
-  const field = condition.left.of === 'field' ? catalogue.get(condition.left.field) : undefined;
-  const subject = strong(operandName(condition.left, catalogue));
-  const show = (term: Term): Piece => strong(termText(term, field, catalogue, nameOf));
+  const { left } = condition;
+  const field = operandField(left, catalogue, nameOf) ?? undefined;
+  const subject = strong(field?.name ?? GONE);
+  // Results are named within their step alone.
+  const nameIn: NameOf = (id) => (left.of === 'step' ? nameOf(resultKey(left.step, id)) : undefined) ?? nameOf(id);
+  const show = (term: Term): Piece => strong(termText(term, field, catalogue, nameIn));
   switch (condition.kind) {
     case 'set':
       return [subject, plain(' is filled')];
@@ -79,7 +84,7 @@ function phraseLeaf(condition: Condition, catalogue: Catalogue, nameOf: NameOf):
       return [
         subject,
         plain(` ${LIST_WORDS[condition.kind]} `),
-        strong(condition.values.map((id) => valueText(id, field, nameOf)).join(', ')),
+        strong(condition.values.map((id) => valueText(id, field, nameIn)).join(', ')),
       ];
     default: {
       const words = field?.type === 'date' ? DATE_WORDS : COMPARISON_WORDS;
@@ -96,16 +101,12 @@ function phraseRange(low: Term, high: Term, show: (term: Term) => Piece): readon
   return [plain(' is between '), show(low), plain(' and '), show(high)];
 }
 
-/** The operand's name as it stands in sentences and lists. */
-export function operandName(operand: Operand, catalogue: Catalogue): string {
-  if (operand.of === 'field') return catalogue.get(operand.field)?.name ?? 'A field that is gone';
-  return operand.fact === 'days_in_stage' ? 'Days in the stage' : 'Days since the last activity';
-}
+const GONE = 'A field that is gone';
 
 function termText(term: Term, field: Field | undefined, catalogue: Catalogue, nameOf: NameOf): string {
   if (term.of === 'value') return isEmpty(term.value) ? '…' : valueText(term.value, field, nameOf);
   if (term.of === 'today') return todayText(term.plus);
-  return operandName(term, catalogue);
+  return operandField(term, catalogue, nameOf)?.name ?? GONE;
 }
 
 function todayText(plus: number): string {

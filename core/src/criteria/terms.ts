@@ -2,9 +2,10 @@ import type { Catalogue, FieldType } from '../facts/field.ts';
 import { type FactValue, foldText, isEmpty, isMoney } from '../facts/value.ts';
 import { convert } from '../money/money.ts';
 import { dayFromNumber } from '../time/day.ts';
-import type { Comparison, Operand, Term } from './criterion.ts';
+import type { Comparison, JourneyFact, Operand, Term } from './criterion.ts';
 import type { Facts } from './facts.ts';
 import type { Kleene } from './kleene.ts';
+import { operandField } from './operands.ts';
 
 /** How the values of an operand compare: as numbers, amounts, dates, folded text, yes/no, or ids. */
 export type ComparableKind = 'number' | 'money' | 'date' | 'text' | 'yes_no' | 'id' | 'ids';
@@ -28,8 +29,7 @@ const KIND_OF: Readonly<Record<FieldType, ComparableKind>> = {
 
 /** How an operand compares, or null where its field is gone from the catalogue. */
 export function comparableKind(operand: Operand, catalogue: Catalogue): ComparableKind | null {
-  if (operand.of === 'journey') return 'number';
-  const field = catalogue.get(operand.field);
+  const field = operandField(operand, catalogue, () => undefined);
   return field ? KIND_OF[field.type] : null;
 }
 
@@ -41,13 +41,28 @@ export function termValue(term: Term, facts: Facts): FactValue {
       return isEmpty(value) ? null : (value as FactValue);
     }
     case 'journey':
-      return term.fact === 'days_in_stage'
-        ? facts.today - facts.enteredDay
-        : facts.today - (facts.lastActivityDay ?? facts.enteredDay);
+      return journeyFact(term.fact, facts);
+    case 'step':
+      return facts.stepResults?.[term.step]?.[term.what] ?? null;
+    case 'activities':
+      return facts.activityCounts[term.within]?.[term.activity] ?? null;
+    case 'documents':
+      return facts.documentCounts && (facts.documentCounts[term.document] ?? 0);
     case 'value':
       return isEmpty(term.value) ? null : term.value;
     case 'today':
       return dayFromNumber(facts.today + term.plus);
+  }
+}
+
+function journeyFact(fact: JourneyFact, { today, enteredDay, lastActivityDay, closeDateMoves }: Facts): number {
+  switch (fact) {
+    case 'days_in_stage':
+      return today - enteredDay;
+    case 'days_since_activity':
+      return today - (lastActivityDay ?? enteredDay);
+    case 'close_date_moves':
+      return closeDateMoves;
   }
 }
 

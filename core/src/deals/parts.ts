@@ -1,5 +1,6 @@
 import { activitiesPart } from './parts/activities.ts';
 import { attemptPart } from './parts/attempt.ts';
+import { documentsPart } from './parts/documents.ts';
 import { findingsPart } from './parts/findings.ts';
 import { pathPart } from './parts/path.ts';
 import { runsPart } from './parts/runs.ts';
@@ -17,6 +18,7 @@ export const DEAL_PARTS = {
   visits: visitsPart,
   ticks: ticksPart,
   runs: runsPart,
+  documents: documentsPart,
   waivers: waiversPart,
   path: pathPart,
   attempt: attemptPart,

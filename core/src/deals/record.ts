@@ -1,5 +1,5 @@
-import type { ActivityKind } from '../events/activity.ts';
 import type { JournalBody } from '../events/kinds.ts';
+import type { ActivityKind } from '../facts/activityKind.ts';
 import type { MoveKind } from '../gate/route.ts';
 import type { GateAnswer } from '../gate/verdict.ts';
 import type { StageId, VersionId } from '../ids.ts';

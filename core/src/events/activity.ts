@@ -1,7 +1,5 @@
+import { ACTIVITY_KINDS, type ActivityKind } from '../facts/activityKind.ts';
 import type { EventKind } from './event.ts';
-
-export const ACTIVITY_KINDS = ['note', 'call', 'message', 'meeting', 'visit'] as const;
-export type ActivityKind = (typeof ACTIVITY_KINDS)[number];
 
 /** Something done; what there is to tell is its free text. */
 const activity: EventKind<'activity', { readonly activity: ActivityKind }> = {

@@ -87,6 +87,8 @@ const ENTRIES: readonly (readonly [JournalBody, string])[] = [
     { kind: 'edited', changes: [{ field: 'area', before: null, after: 90 }], step: { run: 2, name: 'Walk the site' } },
     'Glazed area not filled → 90\u00a0m², in Walk the site',
   ],
+  [{ kind: 'document_attached', document: 'd1', of: 'p1' }, 'Priya Nandan attached'],
+  [{ kind: 'document_removed', document: 'd1', of: 'gone' }, 'Document removed'],
   [{ kind: 'activity', activity: 'call' }, ''],
   [{ kind: 'version_changed', before: 'v1', after: 'v2' }, 'Moved over to a newer version of the process'],
   [{ kind: 'follow_up_changed', before: null, after: '2027-01-09' }, 'Follow-up none → 9 Jan 2027'],

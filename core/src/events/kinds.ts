@@ -1,5 +1,6 @@
 import { ACTIVITY_EVENTS } from './activity.ts';
 import { BEGINNING_EVENTS } from './beginnings.ts';
+import { DOCUMENT_EVENTS } from './documents.ts';
 import { EDIT_EVENTS } from './edits.ts';
 import type { EventKind } from './event.ts';
 import { MOVE_EVENTS } from './moves.ts';
@@ -13,6 +14,7 @@ export const EVENT_KINDS = [
   ...STEP_EVENTS,
   ...MOVE_EVENTS,
   ...ACTIVITY_EVENTS,
+  ...DOCUMENT_EVENTS,
   ...RECORD_EVENTS,
 ] as const;
 

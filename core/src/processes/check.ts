@@ -9,9 +9,9 @@ import { checkSteps } from './checkSteps.ts';
 import { OUTCOME_COUNTS, type ProcessDocument, type Stage } from './document.ts';
 import { namesWith } from './documentNames.ts';
 
-/** Everything that keeps a document from being published; each problem points at its place. */
-export function checkDocument(document: ProcessDocument, catalogue: Catalogue): readonly Problem[] {
-  const names = namesWith(document, () => undefined);
+/** Everything that keeps a document from being published; each problem points at its place. Kinds of documents that have no name are gone. */
+export function checkDocument(document: ProcessDocument, catalogue: Catalogue, nameOf: NameOf): readonly Problem[] {
+  const names = namesWith(document, nameOf);
   return [
     ...(isCurrency(document.currency)
       ? []

@@ -82,7 +82,7 @@ describe('checking a document', () => {
       { currency: 'XYZ' },
     );
     expect(
-      checkDocument(bad, CATALOGUE)
+      checkDocument(bad, CATALOGUE, () => undefined)
         .map(({ pointer }) => pointer)
         .sort(),
     ).toEqual([
@@ -94,14 +94,14 @@ describe('checking a document', () => {
       '/stages/1/enter/1/id',
       '/stages/1/name',
     ]);
-    expect(checkDocument(document, CATALOGUE)).toEqual([]);
+    expect(checkDocument(document, CATALOGUE, () => undefined)).toEqual([]);
   });
 
   it('asks for an end of each sort, with a name, and an id that is told from a stage’s', () => {
     const [won, lost] = document.outcomes;
     if (!won || !lost) throw new Error('No outcomes');
     const told = (outcomes: ProcessDocument['outcomes']) =>
-      checkDocument({ ...document, outcomes }, CATALOGUE).map(({ pointer }) => pointer);
+      checkDocument({ ...document, outcomes }, CATALOGUE, () => undefined).map(({ pointer }) => pointer);
     expect(told([won])).toEqual(['/outcomes']);
     expect(told([])).toEqual(['/outcomes', '/outcomes']);
     expect(told([won, { ...lost, name: ' ' }])).toEqual(['/outcomes/1/name']);

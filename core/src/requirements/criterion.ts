@@ -2,9 +2,11 @@ import { checkCriterion } from '../criteria/check.ts';
 import { compileTest } from '../criteria/compile.ts';
 import { type Criterion, fieldsReadBy } from '../criteria/criterion.ts';
 import { type Explanation, evaluate, type Leaf } from '../criteria/evaluate.ts';
+import { operandField } from '../criteria/operands.ts';
 import { type NameOf, phrase, valueText } from '../criteria/phrase.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { CurrencyPair } from '../money/money.ts';
+import { resultKey } from '../steps/step.ts';
 import { criterionParts } from './criterionParts.ts';
 import { criterionTurns } from './criterionTurns.ts';
 import type { ItemBase } from './item.ts';
@@ -43,7 +45,8 @@ export const criterionKind: RequirementKind<CriterionItem, 'requirement', 'crite
   turns: ({ criterion }, facts) => criterionTurns(criterion, facts),
   reads: ({ criterion }) => fieldsReadBy(criterion),
   criteria: ({ criterion }) => [criterion],
-  problems: ({ criterion }, catalogue, pointer) => checkCriterion(criterion, catalogue, `${pointer}/criterion`),
+  problems: ({ criterion }, catalogue, pointer, nameOf) =>
+    checkCriterion(criterion, catalogue, `${pointer}/criterion`, nameOf),
 };
 
 /** The first leaf that keeps the whole from being true; where it is true, the first leaf. */
@@ -54,8 +57,9 @@ function decidingLeaf(explanation: Explanation): Leaf | null {
 }
 
 function leafText({ criterion: { left }, actual, missingRates }: Leaf, catalogue: Catalogue, nameOf: NameOf): string {
-  const field = left.of === 'field' ? catalogue.get(left.field) : undefined;
-  const text = valueText(actual, field, nameOf);
+  const field = operandField(left, catalogue, nameOf) ?? undefined;
+  const nameIn: NameOf = (id) => (left.of === 'step' ? nameOf(resultKey(left.step, id)) : undefined) ?? nameOf(id);
+  const text = valueText(actual, field, nameIn);
   return missingRates.length > 0 ? `${text}; ${ratesText(missingRates)}` : text;
 }
 

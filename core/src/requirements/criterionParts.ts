@@ -4,6 +4,7 @@ import { type Criterion, conditionsOf, type JourneyFact, type Term, termsOf } fr
 const PARTS_OF_FACT: Readonly<Record<JourneyFact, readonly string[]>> = {
   days_in_stage: ['visits'],
   days_since_activity: ['visits', 'activities'],
+  close_date_moves: ['values'],
 };
 
 /** Names of the deal parts that a criterion is judged by, each once. */
@@ -12,6 +13,19 @@ export const criterionParts = (criterion: Criterion): readonly string[] => [
 ];
 
 function partsOfTerm(term: Term): readonly string[] {
-  if (term.of === 'journey') return PARTS_OF_FACT[term.fact];
-  return term.of === 'field' ? ['values'] : [];
+  switch (term.of) {
+    case 'journey':
+      return PARTS_OF_FACT[term.fact];
+    case 'field':
+      return ['values'];
+    case 'step':
+      return ['runs'];
+    case 'activities':
+      return ['activities', 'visits'];
+    case 'documents':
+      return ['documents'];
+    case 'value':
+    case 'today':
+      return [];
+  }
 }

@@ -1,6 +1,7 @@
 import type { Criterion } from '../criteria/criterion.ts';
 import type { Explanation } from '../criteria/evaluate.ts';
 import type { Facts } from '../criteria/facts.ts';
+import type { ActivityKind } from '../facts/activityKind.ts';
 import type { StageId } from '../ids.ts';
 import type { CurrencyPair } from '../money/money.ts';
 import { dayNumber, type Instant, localDay } from '../time/day.ts';
@@ -44,8 +45,6 @@ export interface GateFacts extends Facts {
   readonly ticked: ReadonlySet<string>;
   /** Stages whose steps are finished; null where that was not recorded. */
   readonly stepsFinished: ReadonlySet<string> | null;
-  /** How each step last ended; null where that was not recorded. */
-  readonly stepResults: Readonly<Record<string, { readonly result: string }>> | null;
   readonly waived: ReadonlySet<string>;
 }
 
@@ -72,6 +71,10 @@ export type Remedy =
   | { readonly kind: 'steps'; readonly stage: string }
   /** A step is to be done, or done again. */
   | { readonly kind: 'step'; readonly step: string }
+  /** A document of this kind is to be attached. */
+  | { readonly kind: 'attach'; readonly document: string }
+  /** Something of this kind is to be done, and written down. */
+  | { readonly kind: 'log'; readonly activity: ActivityKind }
   /** Amounts of two currencies are compared, and nobody has said what one is in the other (S33). */
   | { readonly kind: 'set_rate'; readonly rates: readonly CurrencyPair[] }
   | { readonly kind: 'decide' };

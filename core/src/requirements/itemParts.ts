@@ -50,6 +50,6 @@ export function requirementProblems(
   const { kind, appliesWhen } = requirement;
   return [
     ...kindNamed(kind).problems(requirement, catalogue, pointer, nameOf),
-    ...(appliesWhen ? checkCriterion(appliesWhen, catalogue, `${pointer}/appliesWhen`) : []),
+    ...(appliesWhen ? checkCriterion(appliesWhen, catalogue, `${pointer}/appliesWhen`, nameOf) : []),
   ];
 }

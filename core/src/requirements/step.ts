@@ -1,5 +1,5 @@
 import { resultKey } from '../steps/step.ts';
-import type { GateFacts, ItemBase } from './item.ts';
+import type { ItemBase } from './item.ts';
 import type { RequirementKind } from './kind.ts';
 
 interface StepItem extends ItemBase {
@@ -30,11 +30,10 @@ export const stepKind: RequirementKind<StepItem, 'requirement', 'step'> = {
   ],
   actual: ({ step }, { found }, _catalogue, nameOf) =>
     found === null ? 'not done' : (nameOf(resultKey(step, found)) ?? 'a result that is gone'),
-  // The row was read from the gate's own facts, which carry the runs.
   compile: ({ step, results }) => ({
     as: 'test',
     test: ({ facts }) => {
-      const last = (facts as GateFacts).stepResults?.[step]?.result;
+      const last = facts.stepResults?.[step]?.result;
       return last === undefined ? null : results.includes(last);
     },
   }),

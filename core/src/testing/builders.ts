@@ -3,6 +3,7 @@ import type { Facts } from '../criteria/facts.ts';
 import { personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import type { Moment, Reason, Setting } from '../deals/setting.ts';
+import { NO_ACTIVITY } from '../facts/activityKind.ts';
 import { BUILT_IN_FIELDS, catalogueOf, type Field } from '../facts/field.ts';
 import type { Values } from '../facts/value.ts';
 import { changedRequirements } from '../gate/publish.ts';
@@ -67,6 +68,9 @@ export const factsOf = (values: Values, more: Partial<GateFacts> = {}): GateFact
   rateOf: () => undefined,
   currencyOf: { deal: 'GBP', customer: 'GBP', contact: 'GBP' },
   ticked: new Set(),
+  closeDateMoves: 0,
+  activityCounts: { ever: NO_ACTIVITY, stay: NO_ACTIVITY },
+  documentCounts: {},
   stepsFinished: new Set(),
   stepResults: {},
   waived: new Set(),

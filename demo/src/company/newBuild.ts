@@ -118,6 +118,7 @@ const STAGES: readonly Omit<Stage, 'steps'>[] = [
     target: { days: 15, counting: 'working' },
     idleDays: 10,
     enter: [
+      { id: 'n18', level: 'flag', binds: 'at_move', kind: 'activities', activity: 'meeting', least: 1, within: 'ever' },
       criterion('n9', 'hold', {
         kind: 'more',
         left: field('value'),

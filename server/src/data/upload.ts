@@ -1,9 +1,4 @@
-import { createHash, type Hash } from 'node:crypto';
-import { createWriteStream } from 'node:fs';
-import { type FileHandle, mkdtemp, open, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { pipeline } from 'node:stream/promises';
+import { type FileHandle, open } from 'node:fs/promises';
 import type { ProcessId } from '@ladder/core';
 import { type DateReading, DateTally, type Delimiter, guessDelimiter } from '@ladder/core';
 import type { Request } from 'express';
@@ -13,6 +8,7 @@ import { ImportEntity } from '../db/entities/import.ts';
 import { ProcessEntity } from '../db/entities/process.ts';
 import { at } from '../db/sql.ts';
 import { once } from '../http/idempotency.ts';
+import { receiveFile } from '../http/receiveFile.ts';
 import { reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
 import { notFound } from '../problems/problem.ts';
@@ -40,13 +36,7 @@ export async function uploadFile(
   fileName: string,
   process: ProcessId,
 ): Promise<Upload> {
-  if (Number(request.get('Content-Length') ?? 0) > MOST_BYTES) throw tooLarge();
-  const folder = await mkdtemp(join(tmpdir(), 'ladder-upload-'));
-  try {
-    const path = join(folder, 'file');
-    const digest = createHash('sha256');
-    await pipeline(request, (body: AsyncIterable<Buffer>) => bounded(body, digest), createWriteStream(path));
-    const content = digest.digest('hex');
+  return receiveFile(request, MOST_BYTES, tooLarge, async ({ path, digest }) => {
     const now = context.clock.now();
     const { body } = await inLongWork(context, (tx) =>
       once(
@@ -55,24 +45,11 @@ export async function uploadFile(
         request,
         now,
         async () => reply(await storeFile(tx, person, path, fileName, process, now)),
-        content,
+        digest,
       ),
     );
     return body as Upload;
-  } finally {
-    await rm(folder, { recursive: true, force: true });
-  }
-}
-
-/** The body as it comes, up to the size that is read, put into the digest on its way. */
-async function* bounded(body: AsyncIterable<Buffer>, digest: Hash): AsyncGenerator<Buffer> {
-  let total = 0;
-  for await (const part of body) {
-    total += part.length;
-    if (total > MOST_BYTES) throw tooLarge();
-    digest.update(part);
-    yield part;
-  }
+  });
 }
 
 const tooLarge = () => fileProblem(413, 'This file is larger than 64 MB. Split it, then upload the parts one by one.');

@@ -5,10 +5,13 @@ import type { Context } from '../context.ts';
 import type { Reply } from '../http/reply.ts';
 import { notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { eraseEntryText, findEntryText } from './repository/journal.ts';
+import { eraseDocument, eraseEntryText, findEntryText } from './repository/journal.ts';
 import { runCommand } from './runCommand.ts';
 
-/** Erases the free text of a journal entry: that it was is journalled first, then the database's own function takes it away. */
+/**
+ * Erases the free text of a journal entry: that it was is journalled first, then the database's own function takes it away. Where
+ * it is the name of a document, its bytes go with it.
+ */
 export async function eraseText(
   context: Context,
   tx: EntityManager,
@@ -23,5 +26,9 @@ export async function eraseText(
   if (!entry?.has_text) throw notFound('text in the journal');
   if (entry.text === null) throw new Problem(409, 'This text is erased already.');
   await eraseEntryText(tx, id, seq);
-  return { body: detail };
+  const { document } = entry;
+  if (document === null) return { body: detail };
+  await eraseDocument(tx, document);
+  const documents = detail.documents.map((one) => (one.id === document ? { ...one, name: '' } : one));
+  return { body: { ...detail, documents } };
 }

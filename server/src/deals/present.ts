@@ -40,6 +40,7 @@ import type { Person } from '../session/person.ts';
 import type { KnownSetting } from '../setting/repository/settings.ts';
 import { versionName } from '../setting/repository/versions.ts';
 import { nameLookup } from './names.ts';
+import { presentDocuments } from './presentDocuments.ts';
 import { presentSetting } from './presentSetting.ts';
 import { presentStepsAtHand, presentStepsDone } from './presentSteps.ts';
 import { rankOf } from './rank.ts';
@@ -128,6 +129,7 @@ export async function presentDeal(
     process: { id: deal.process, name: setting.about.process },
     version: await versionOf(connection, deal, setting, nameOf),
     ...presentJourney(deal, setting, now, nameOf),
+    documents: presentDocuments(deal, nameOf),
     stepsAtHand: presentStepsAtHand(deal, setting, now, nameOf),
     stepsDone: presentStepsDone(deal, setting, person, now, nameOf),
     ...presentJudgement(deal, setting, now, nameOf),

@@ -19,6 +19,7 @@ import {
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
+import { offeredKinds } from '../documents/repository.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { notFound } from '../problems/problem.ts';
 import { openDealsIn, otherStages, type StageToLeave, versionsToComeFrom } from './repository.ts';
@@ -46,8 +47,9 @@ export async function loadVersions(
     await versions.findOneBy({ processId, state: 'live' }),
     await presentCatalogue(tx),
   ];
+  const kinds = await offeredKinds(tx);
   if (!draft) throw notFound('draft');
-  return { draft, live, catalogue, problems: checkDocument(draft.document, catalogue) };
+  return { draft, live, catalogue, problems: checkDocument(draft.document, catalogue, (id) => kinds.get(id)) };
 }
 
 /**

@@ -148,7 +148,7 @@ export async function addProcess(
   const now = clock.now();
   const id = newId<ProcessId>(now);
   const document = newDocument(name, kind, currency, { id: newKey<StageId>(), name: firstStage });
-  const problems = checkDocument(document, await presentCatalogue(tx));
+  const problems = checkDocument(document, await presentCatalogue(tx), () => undefined);
   if (problems.length > 0)
     throw invalid(
       problems.map(({ pointer, detail }) => ({

@@ -1,3 +1,4 @@
+import { request } from 'node:http';
 import { checkAnswer } from './openApiCheck.ts';
 
 // biome-ignore lint/suspicious/noExplicitAny: tests read answers that were checked against the OpenAPI document
@@ -36,6 +37,28 @@ export class Client {
   post = (path: string, body: unknown, expected = 200, headers: Record<string, string> = {}): Promise<Answer> =>
     this.send('POST', path, body, expected, headers);
   patch = (path: string, body: unknown, expected = 200): Promise<Answer> => this.send('PATCH', path, body, expected);
+
+  upload = (
+    path: string,
+    content: string | Uint8Array,
+    expected = 201,
+    headers: Record<string, string> = {},
+  ): Promise<Answer> =>
+    this.send('POST', path, content, expected, { 'Content-Type': 'application/octet-stream', ...headers });
+
+  /** An answer as it comes, its bytes not read. */
+  download = (path: string): Promise<Response> => fetch(`${this.url}/api/v1${path}`, { headers: this.headers });
+
+  /** Sends the beginning of a body that is announced as so long, and breaks it off. Rejects, as nobody answers it. */
+  cutOff(path: string, bytes: number): Promise<void> {
+    return new Promise((_resolve, reject) => {
+      const headers = { ...this.headers, 'Content-Type': 'application/octet-stream', 'Content-Length': String(bytes) };
+      const sending = request(`${this.url}/api/v1${path}`, { method: 'POST', headers });
+      sending.on('error', reject);
+      sending.write(Buffer.alloc(1_000));
+      setTimeout(() => sending.destroy(new Error('cut off')), 100);
+    });
+  }
 
   /** Sends a request and throws where it is answered by another status than expected; 0 takes any. */
   async send(

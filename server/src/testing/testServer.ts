@@ -120,6 +120,7 @@ export const testConfig = ({ serverUrl }: TestDatabase, more: Partial<Config> = 
   logLevel: 'silent',
   trustedProxies: [],
   sessionIdleMs: 14 * DAY,
+  documentMostBytes: 25_000_000,
   ...more,
 });
 

@@ -24,6 +24,7 @@ interface ValuesKept extends ValuesCarried {
 }
 
 interface ValuesRead {
+  readonly closeDateMoves: number;
   readonly values: Values;
   readonly rateOf: RateOf;
   readonly currencyOf: Readonly<Record<FieldHolder, string>>;
@@ -33,6 +34,7 @@ interface ValuesRead {
 export const valuesPart: FactPart<ValuesCarried, ValuesRead, ValuesKept> = {
   facts: (deal, setting) => ({
     values: { ...deal.values, ...deal.partyValues },
+    closeDateMoves: deal.closeDateMoves,
     rateOf: setting.rateOf,
     currencyOf: currenciesOf(deal.currency, setting.reportingCurrency),
   }),
@@ -43,7 +45,8 @@ export const valuesPart: FactPart<ValuesCarried, ValuesRead, ValuesKept> = {
     rates: ratesUsed(deal, setting),
     closeDateMoves: deal.closeDateMoves,
   }),
-  recall: ({ values, partyValues, currency, rates }, { reportingCurrency }) => ({
+  recall: ({ values, partyValues, currency, rates, closeDateMoves }, { reportingCurrency }) => ({
+    closeDateMoves,
     values: { ...values, ...partyValues },
     rateOf: (from, to) => rates.find((rate) => rate.from === from && rate.to === to),
     currencyOf: currenciesOf(currency, reportingCurrency),

@@ -1,3 +1,4 @@
+import type { ActivityCounts } from '../../facts/activityKind.ts';
 import type { StageId } from '../../ids.ts';
 import { type Day, dayNumber, type Instant } from '../../time/day.ts';
 import type { FactPart } from './part.ts';
@@ -14,6 +15,8 @@ export interface Visit {
   /** The move that led here. */
   readonly moveSeq: number;
   readonly takenBack: 'no' | 'yes';
+  /** How often each thing was done in it. */
+  readonly activityCounts: ActivityCounts;
 }
 
 export interface VisitsCarried {

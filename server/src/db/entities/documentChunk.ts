@@ -20,6 +20,7 @@ export const DocumentChunkEntity = new EntitySchema<DocumentChunkRow>({
       target: 'document',
       columnNames: ['documentId'],
       referencedColumnNames: ['id'],
+      deferrable: 'INITIALLY DEFERRED',
     },
   ],
 });

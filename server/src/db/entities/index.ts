@@ -8,6 +8,7 @@ import { DealStateEntity } from './dealState.ts';
 import { DealStayEntity } from './dealStay.ts';
 import { DocumentEntity } from './document.ts';
 import { DocumentChunkEntity } from './documentChunk.ts';
+import { DocumentKindEntity } from './documentKind.ts';
 import { DueWorkEntity } from './dueWork.ts';
 import { FieldEntity } from './field.ts';
 import { FindingEntity } from './finding.ts';
@@ -55,6 +56,7 @@ export const entities = [
   ProcessEventEntity,
   DocumentEntity,
   DocumentChunkEntity,
+  DocumentKindEntity,
   DueWorkEntity,
   FieldEntity,
   FindingEntity,

@@ -1,3 +1,4 @@
+import type { ActivityCounts } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
 
 export interface VisitRow {
@@ -11,6 +12,7 @@ export interface VisitRow {
   moveOnDay: string | null;
   moveSeq: number;
   takenBack: boolean;
+  activityCounts: ActivityCounts;
 }
 
 export const VisitEntity = new EntitySchema<VisitRow>({
@@ -27,6 +29,7 @@ export const VisitEntity = new EntitySchema<VisitRow>({
     moveOnDay: { type: 'date', nullable: true },
     moveSeq: { type: 'integer' },
     takenBack: { type: 'boolean', default: false },
+    activityCounts: { type: 'jsonb' },
   },
   foreignKeys: [
     { name: 'visits_deal_id_fkey', target: 'deal', columnNames: ['dealId'], referencedColumnNames: ['id'] },

@@ -8,6 +8,7 @@ import { LongWork1700000000007 } from './0007-long-work.ts';
 import { Beginnings1700000000008 } from './0008-beginnings.ts';
 import { DealStates1700000000009 } from './0009-deal-states.ts';
 import { StepRuns1700000000010 } from './0010-step-runs.ts';
+import { Documents1700000000011 } from './0011-documents.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -21,4 +22,5 @@ export const migrations = [
   Beginnings1700000000008,
   DealStates1700000000009,
   StepRuns1700000000010,
+  Documents1700000000011,
 ];

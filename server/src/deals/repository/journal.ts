@@ -51,15 +51,18 @@ export const findPublishes = (
 /** A deal sees fewer publishes between two of its entries than this. */
 const MOST_PUBLISHES = 200;
 
+interface EntryText {
+  readonly text: string | null;
+  readonly has_text: boolean;
+  /** The document whose name it is; null where it is no name of one. */
+  readonly document: string | null;
+}
+
 /** The free text of an entry; null where there is no such entry. */
-export async function findEntryText(
-  connection: Connection,
-  id: DealId,
-  seq: number,
-): Promise<{ readonly text: string | null; readonly has_text: boolean } | null> {
-  const [entry] = await sql<{ text: string | null; has_text: boolean }>(
+export async function findEntryText(connection: Connection, id: DealId, seq: number): Promise<EntryText | null> {
+  const [entry] = await sql<EntryText>(
     connection,
-    `select t.text, j.text_id is not null as has_text from journal j left join journal_texts t on t.id = j.text_id where j.deal_id = :id and j.seq = :seq`,
+    `select t.text, j.text_id is not null as has_text, j.body->>'document' as document from journal j left join journal_texts t on t.id = j.text_id where j.deal_id = :id and j.seq = :seq`,
     { id, seq },
   );
   return entry ?? null;
@@ -68,3 +71,9 @@ export async function findEntryText(
 /** The server may not erase a text itself; the database's own function does it where the erasure is journalled. */
 export const eraseEntryText = (connection: Connection, id: DealId, seq: number): Promise<unknown> =>
   sql(connection, `select erase_journal_text(:id::uuid, :seq::integer)`, { id, seq });
+
+/** Takes the bytes and the name of a document away; its digest stays (S57). */
+export async function eraseDocument(connection: Connection, document: string): Promise<void> {
+  await sql(connection, 'delete from document_chunks where document_id = :document', { document });
+  await sql(connection, `update documents set name = '' where id = :document`, { document });
+}

@@ -31,6 +31,7 @@ export async function loadNames(
     kept(`with wanted as (select jsonb_array_elements_text(:ids::jsonb)::uuid as id)
      select id, name from people join wanted using (id) union all select id, name from teams join wanted using (id)
      union all select id, name from customers join wanted using (id) union all select id, name from contacts join wanted using (id)
+     union all select id, name from document_kinds join wanted using (id)
      union all select i.id, p.name || '’s import' from imports i join wanted using (id) join people p on p.id = i.by_id`),
     { ids },
   );

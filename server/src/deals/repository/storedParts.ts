@@ -1,6 +1,7 @@
 import { DEAL_PART_NAMES, type DealPartName } from '@ladder/core';
 import { activitiesStored } from './parts/activities.ts';
 import { attemptStored } from './parts/attempt.ts';
+import { documentsStored } from './parts/documents.ts';
 import { findingsStored } from './parts/findings.ts';
 import { pathStored } from './parts/path.ts';
 import { runsStored } from './parts/runs.ts';
@@ -19,6 +20,7 @@ const STORED_PARTS: { readonly [Name in DealPartName]: StoredPart<Name> } = {
   visits: visitsStored,
   ticks: ticksStored,
   runs: runsStored,
+  documents: documentsStored,
   waivers: waiversStored,
   path: pathStored,
   attempt: attemptStored,

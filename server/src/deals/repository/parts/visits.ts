@@ -10,6 +10,7 @@ const COLUMNS = {
   left: `case when left_at is not null then json_build_object('at', ${ms('left_at')}, 'day', left_day) end`,
   moveOnDay: 'move_on_day',
   moveSeq: 'move_seq',
+  activityCounts: 'activity_counts',
   takenBack: `case when taken_back then 'yes' else 'no' end`,
 };
 
@@ -40,12 +41,13 @@ export const visitsStored: StoredPart<'visits'> = {
         move_on_day: part.moveOnDay,
         move_seq: part.moveSeq,
         taken_back: part.takenBack === 'yes',
+        activity_counts: part.activityCounts,
       }));
     return [
       {
         rows,
         statement: `insert into visits select * from jsonb_populate_recordset(null::visits, :rows)
-       on conflict (deal_id, seq) do update set left_at = excluded.left_at, left_day = excluded.left_day, taken_back = excluded.taken_back`,
+       on conflict (deal_id, seq) do update set left_at = excluded.left_at, left_day = excluded.left_day, taken_back = excluded.taken_back, activity_counts = excluded.activity_counts`,
       },
     ];
   },

@@ -1,0 +1,44 @@
+import { personOf } from '@ladder/core';
+import { iso } from '../timestamps.ts';
+import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
+
+const COLUMNS = {
+  id: 'id',
+  kind: 'kind',
+  name: 'name',
+  mediaType: 'media_type',
+  bytes: 'bytes',
+  digest: `encode(digest, 'hex')`,
+  at: ms('added_at'),
+  by: 'added_by',
+  removed: `case when removed_at is not null then json_build_object('at', ${ms('removed_at')}, 'by', removed_by) end`,
+};
+
+/** Their bytes are kept apart, and read for a download alone. */
+export const documentsStored: StoredPart<'documents'> = {
+  select: { documents: 'documents.list' },
+  from: listOf('documents', COLUMNS, 'documents where deal_id = d.id', 'seq'),
+  writes: (writes) => {
+    const rows = changedParts(writes, ({ documents }) => documents).map(({ deal, part }) => ({
+      id: part.id,
+      deal_id: deal.id,
+      kind: part.kind,
+      name: part.name,
+      media_type: part.mediaType,
+      bytes: part.bytes,
+      digest: `\\x${part.digest}`,
+      added_at: iso(part.at),
+      added_by: personOf(part.by),
+      removed_at: part.removed && iso(part.removed.at),
+      removed_by: part.removed && personOf(part.removed.by),
+      seq: deal.documents.indexOf(part) + 1,
+    }));
+    return [
+      {
+        rows,
+        statement: `insert into documents select * from jsonb_populate_recordset(null::documents, :rows)
+       on conflict (id) do update set removed_at = excluded.removed_at, removed_by = excluded.removed_by`,
+      },
+    ];
+  },
+};
