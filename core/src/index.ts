@@ -35,8 +35,10 @@ export {
   type Criterion,
   isGroup,
   JOURNEY_FACTS,
+  type JourneyFact,
   type Operand,
   STEP_FACTS,
+  type StepFact,
   type Term,
 } from './criteria/criterion.ts';
 export { evaluate } from './criteria/evaluate.ts';

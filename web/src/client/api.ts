@@ -18,6 +18,9 @@ export function rememberToken(csrf: string | null): void {
   token = csrf;
 }
 
+/** What tells the server that a request is of this session's pages. */
+export const sessionHeaders = (): Readonly<Record<string, string>> => (token ? { [TOKEN_HEADER]: token } : {});
+
 const ask = fetchBaseQuery({
   baseUrl: '/api/v1',
   prepareHeaders: (headers) => {

@@ -42,3 +42,15 @@ export const countOf = (count: number, name: string): string =>
   `${count.toLocaleString(LOCALE)} ${name}${count === 1 ? '' : 's'}`;
 
 export const percent = (share: number): string => `${Math.round(share * 100)}%`;
+
+const UNITS = ['bytes', 'kB', 'MB', 'GB'] as const;
+
+/** `312 bytes`, `4.2 kB`, `25 MB`. */
+export function byteCount(bytes: number): string {
+  let [size, unit] = [bytes, 0];
+  while (size >= 1_000 && unit < UNITS.length - 1) {
+    size /= 1_000;
+    unit++;
+  }
+  return `${unit > 0 && size < 10 ? size.toFixed(1) : Math.round(size)} ${UNITS[unit]}`;
+}

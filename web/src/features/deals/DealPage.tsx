@@ -5,6 +5,7 @@ import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { shortDay, shortValue } from '../../parts/format.ts';
 import { StandingBadge } from '../../parts/StandingBadge.tsx';
+import { DocumentsPanel } from '../documents/DocumentsPanel.tsx';
 import { Checklist } from './Checklist.tsx';
 import { ClimbLadder } from './ClimbLadder.tsx';
 import { ClosedNotice } from './ClosedNotice.tsx';
@@ -56,6 +57,7 @@ function OpenedDeal({ deal }: { deal: DealDetail }) {
           <OpenFindings deal={deal} verdict={verdict} />
           <StepsPanel deal={deal} />
           <Checklist deal={deal} />
+          <DocumentsPanel deal={deal} />
           <FieldsPanel deal={deal} />
         </div>
         <JournalPanel deal={deal} />

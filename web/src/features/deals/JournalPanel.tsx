@@ -12,6 +12,7 @@ import { shortDay } from '../../parts/format.ts';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
+import { COMPOSE_ID, composeKindId } from './composeIds.ts';
 import {
   type DealDetail,
   type JournalEntry,
@@ -87,6 +88,7 @@ function Compose({ deal }: { deal: DealDetail }) {
       <Form.Control
         as="textarea"
         rows={2}
+        id={COMPOSE_ID}
         aria-label="Write what happened"
         placeholder="Write what happened…"
         maxLength={20_000}
@@ -105,7 +107,7 @@ function KindAndDay({ form, today }: { form: UseFormReturn<Written>; today: stri
     <div role="radiogroup" aria-label="Kind of activity">
       {ACTIVITY_KINDS.map((one) => (
         <label key={one} className={one === kind ? 'on' : ''}>
-          <input type="radio" value={one} {...form.register('kind')} />
+          <input type="radio" id={composeKindId(one)} value={one} {...form.register('kind')} />
           {one}
         </label>
       ))}

@@ -1,7 +1,10 @@
+import { ACTIVITY_WORDS, type ActivityKind } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
+import { AttachRemedy } from '../documents/AttachRemedy.tsx';
 import { RateDialog } from '../settings/RateDialog.tsx';
+import { COMPOSE_ID, composeKindId } from './composeIds.ts';
 import { DealField } from './DealField.tsx';
 import { type DealDetail, type StepAtHand, useTickItemMutation, type VerdictItem } from './dealsApi.ts';
 import { stepCardId } from './stepCardId.ts';
@@ -36,6 +39,10 @@ export function RemedyControl({ item, deal }: { item: Pick<VerdictItem, 'id' | '
       const { step } = item.remedy;
       return <DoStep atHand={deal.stepsAtHand.find((run) => run.step === step)} />;
     }
+    case 'attach':
+      return <AttachRemedy deal={deal.id} kind={item.remedy.document} name={item.says[0]?.text ?? ''} />;
+    case 'log':
+      return <LogRemedy activity={item.remedy.activity} />;
     case 'set_rate':
       return <RateRemedy rates={item.remedy.rates} />;
     case 'fill':
@@ -58,6 +65,19 @@ export function RemedyControl({ item, deal }: { item: Pick<VerdictItem, 'id' | '
         </>
       );
   }
+}
+
+/** Leads to where it is written down, its kind chosen already. */
+function LogRemedy({ activity }: { activity: ActivityKind }) {
+  const write = () => {
+    document.getElementById(composeKindId(activity))?.click();
+    document.getElementById(COMPOSE_ID)?.focus();
+  };
+  return (
+    <Button size="sm" variant="outline-primary" onClick={write}>
+      Write the {ACTIVITY_WORDS[activity].one} down
+    </Button>
+  );
 }
 
 /** Leads to the step, where it is at hand. */

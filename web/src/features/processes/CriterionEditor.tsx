@@ -1,12 +1,14 @@
 import 'react-querybuilder/dist/query-builder.css';
-import type { Catalogue, ConditionKind, Criterion, Operand } from '@ladder/core';
-import { operandName } from '@ladder/core';
+import type { Catalogue, ConditionKind, Criterion, NameOf, Operand, ProcessDocument } from '@ladder/core';
+import { ACTIVITY_KINDS, ACTIVITY_SPANS, JOURNEY_FACTS, operandField, STEP_FACTS } from '@ladder/core';
 import { QueryBuilderBootstrap } from '@react-querybuilder/bootstrap';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { QueryBuilder, type Field as QueryField, type RuleGroupType, type ValueEditorProps } from 'react-querybuilder';
+import { useGetDocumentKindsQuery } from '../documents/documentsApi.ts';
 import { CriterionValue } from './CriterionValue.tsx';
-import { conditionsFor, fromQuery, operandFromKey, operandKey, startingValue, toQuery } from './criterionQuery.ts';
+import { conditionsOf, fromQuery, operandFromKey, operandKey, startingValue, toQuery } from './criterionQuery.ts';
 import { useDesign } from './designContext.ts';
+import { useDesignNames } from './useDesignNames.ts';
 
 interface CriterionEditorProps {
   readonly label: string;
@@ -40,24 +42,34 @@ const DATE_WORDS: Partial<Record<ConditionKind, string>> = {
 };
 
 /** What a condition may be about: the catalogue's fields, and what is known of the deal's journey. */
-function operandsOffered(catalogue: Catalogue): QueryField[] {
-  const offer = (operand: Operand, label: string): QueryField => {
+function operandsOffered(
+  catalogue: Catalogue,
+  document: ProcessDocument,
+  kinds: readonly { id: string }[],
+  nameOf: NameOf,
+) {
+  const steps = document.stages.flatMap((stage) => stage.steps);
+  const operands: readonly Operand[] = [
+    ...[...catalogue.keys()].map((field): Operand => ({ of: 'field', field })),
+    ...JOURNEY_FACTS.map((fact): Operand => ({ of: 'journey', fact })),
+    ...steps.flatMap(({ id }) => STEP_FACTS.map((what): Operand => ({ of: 'step', step: id, what }))),
+    ...ACTIVITY_KINDS.flatMap((activity) =>
+      ACTIVITY_SPANS.map((within): Operand => ({ of: 'activities', activity, within })),
+    ),
+    ...kinds.map(({ id }): Operand => ({ of: 'documents', document: id })),
+  ];
+  return operands.flatMap((operand): QueryField[] => {
+    const field = operandField(operand, catalogue, nameOf);
     const key = operandKey(operand);
-    return { name: key, value: key, label };
-  };
-  const fields = [...catalogue.values()].map(({ id, name, holder }) =>
-    offer({ of: 'field', field: id }, holder === 'deal' ? name : `${name} (${holder})`),
-  );
-  const facts = (['days_in_stage', 'days_since_activity'] as const).map((fact) =>
-    offer({ of: 'journey', fact }, operandName({ of: 'journey', fact }, catalogue)),
-  );
-  return [...fields, ...facts];
+    const holder = !field || field.holder === 'deal' ? '' : ` (${field.holder})`;
+    return field ? [{ name: key, value: key, label: `${field.name}${holder}` }] : [];
+  });
 }
 
 function conditionsOffered(name: string, catalogue: Catalogue) {
   const operand = operandFromKey(name);
-  const isDate = operand.of === 'field' && catalogue.get(operand.field)?.type === 'date';
-  return conditionsFor(operand, catalogue).map((kind) => ({
+  const isDate = operandField(operand, catalogue, () => undefined)?.type === 'date';
+  return conditionsOf(operand, catalogue).map((kind) => ({
     name: kind,
     value: kind,
     label: (isDate && DATE_WORDS[kind]) || WORDS[kind],
@@ -66,9 +78,11 @@ function conditionsOffered(name: string, catalogue: Catalogue) {
 
 /** Edits a criterion as nested conditions; what it means is shown as a sentence beside it. */
 export function CriterionEditor({ label, criterion, onChange }: CriterionEditorProps) {
-  const { catalogue } = useDesign();
+  const { catalogue, document } = useDesign();
+  const nameOf = useDesignNames();
+  const { data: kinds } = useGetDocumentKindsQuery();
   const [query, setQuery] = useState<RuleGroupType>(() => toQuery(criterion));
-  const fields = useMemo(() => operandsOffered(catalogue), [catalogue]);
+  const fields = operandsOffered(catalogue, document, kinds?.items ?? [], nameOf);
   const operators = (name: string) => conditionsOffered(name, catalogue);
   const change = (next: RuleGroupType) => {
     setQuery(next);

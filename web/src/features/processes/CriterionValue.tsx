@@ -1,10 +1,11 @@
-import type { ConditionKind, Field, Operand, Term } from '@ladder/core';
+import { type ConditionKind, type Field, type Operand, operandField, type Term } from '@ladder/core';
 import { Form } from 'react-bootstrap';
 import { Options } from '../../parts/Options.tsx';
 import { FieldInput } from '../fields/FieldInput.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import { type RuleValue, startingValue } from './criterionQuery.ts';
 import { useDesign } from './designContext.ts';
+import { useDesignNames } from './useDesignNames.ts';
 
 interface CriterionValueProps {
   readonly operand: Operand;
@@ -13,12 +14,10 @@ interface CriterionValueProps {
   readonly onChange: (value: RuleValue) => void;
 }
 
-const DAYS: Field = { id: 'days', name: 'Days', holder: 'deal', type: 'number', unit: 'days' };
-
 /** What an operand is compared with: a value, another field, a day from today, a range, a list or a text. */
 export function CriterionValue({ operand, kind, value: given, onChange }: CriterionValueProps) {
   const { catalogue } = useDesign();
-  const field = operand.of === 'field' ? catalogue.get(operand.field) : DAYS;
+  const field = useOperandField(operand);
   const value = given && typeof given === 'object' && 'kind' in given ? given : startingValue(operand, kind, catalogue);
   if (!field) return null;
   switch (value.kind) {
@@ -49,6 +48,16 @@ export function CriterionValue({ operand, kind, value: given, onChange }: Criter
         />
       );
   }
+}
+
+/** What an operand reads, as a field: the results of a step are its choices. */
+function useOperandField(operand: Operand): Field | null {
+  const { catalogue, document } = useDesign();
+  const nameOf = useDesignNames();
+  const field = operandField(operand, catalogue, nameOf);
+  if (!field || operand.of !== 'step' || operand.what !== 'result') return field;
+  const step = document.stages.flatMap(({ steps }) => steps).find(({ id }) => id === operand.step);
+  return { ...field, choices: step?.results.map(({ id, name }) => ({ id, name })) ?? [] };
 }
 
 interface TermInputProps {

@@ -1,13 +1,5 @@
 import type { StageId } from '@ladder/core';
-import {
-  describeItem,
-  firstStage,
-  itemsOf,
-  namesWith,
-  type ProcessChange,
-  type ProcessDocument,
-  type Stage,
-} from '@ladder/core';
+import { describeItem, firstStage, itemsOf, type ProcessChange, type ProcessDocument, type Stage } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { problemOf } from '../../client/api.ts';
@@ -21,6 +13,7 @@ import { WorkProgress } from '../work/WorkProgress.tsx';
 import { useDesign } from './designContext.ts';
 import { draftOf } from './draftSlice.ts';
 import { type ProcessDetail, type PublishPreview, usePreviewPublishQuery, usePublishMutation } from './processesApi.ts';
+import { useDesignNames } from './useDesignNames.ts';
 
 /** Asks once before publishing: what changes, and for how many open deals. */
 export function PublishDialog({ process, onClose }: { process: ProcessDetail; onClose: () => void }) {
@@ -216,7 +209,7 @@ type Say = (requirement: string) => string;
 
 function Changes({ preview, live }: { preview: PublishPreview; live: ProcessDocument | null }) {
   const { document, catalogue } = useDesign();
-  const nameOf = namesWith(document, () => undefined);
+  const nameOf = useDesignNames();
   const items = new Map([...(live ? itemsOf(live) : []), ...itemsOf(document)]);
   const say: Say = (id) => {
     const item = items.get(id);

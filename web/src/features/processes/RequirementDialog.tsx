@@ -1,10 +1,11 @@
-import { namesWith, type Requirement, requirementProblems, sentence } from '@ladder/core';
+import { type Requirement, requirementProblems, sentence } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { CriterionEditor } from './CriterionEditor.tsx';
 import { startingCriterion } from './criterionQuery.ts';
 import { newKey, useDesign } from './designContext.ts';
 import { editorOf, REQUIREMENT_EDITORS } from './requirements/editors.ts';
+import { useDesignNames } from './useDesignNames.ts';
 
 interface RequirementDialogProps {
   /** Null for a new one. */
@@ -15,15 +16,11 @@ interface RequirementDialogProps {
 
 /** One requirement: what must be so, whether it holds or flags, how long it binds, for which deals, and in whose words. */
 export function RequirementDialog({ requirement: before, onSave, onClose }: RequirementDialogProps) {
-  const { document, catalogue } = useDesign();
+  const { catalogue } = useDesign();
+  const nameOf = useDesignNames();
   const { requirement, change, choose } = useRequirement(before);
   const [isAsked, setAsked] = useState(false);
-  const problems = requirementProblems(
-    requirement,
-    catalogue,
-    '',
-    namesWith(document, () => undefined),
-  );
+  const problems = requirementProblems(requirement, catalogue, '', nameOf);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     setAsked(true);
@@ -178,6 +175,7 @@ function LevelChoice({ requirement, onChange }: PartProps) {
 
 function AppliesWhen({ requirement, onChange }: PartProps) {
   const { catalogue } = useDesign();
+  const nameOf = useDesignNames();
   const { appliesWhen, ...always } = requirement;
   const ask = (isSome: boolean) =>
     onChange((isSome ? { ...always, appliesWhen: startingCriterion(catalogue) } : always) as Requirement);
@@ -196,7 +194,7 @@ function AppliesWhen({ requirement, onChange }: PartProps) {
             criterion={appliesWhen}
             onChange={(criterion) => onChange({ ...requirement, appliesWhen: criterion })}
           />
-          <p className="says">Asked where: {sentence(appliesWhen, catalogue, () => undefined)}.</p>
+          <p className="says">Asked where: {sentence(appliesWhen, catalogue, nameOf)}.</p>
         </>
       )}
     </div>

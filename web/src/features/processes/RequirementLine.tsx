@@ -1,20 +1,16 @@
-import { describeItem, namesWith, type Requirement } from '@ladder/core';
+import { describeItem, type Requirement } from '@ladder/core';
 import { Pieces } from '../../parts/Pieces.tsx';
 import { useDesign } from './designContext.ts';
+import { useDesignNames } from './useDesignNames.ts';
 
 /** A requirement in one line: what it asks, for whom, and by its edge whether it holds or flags. */
 export function RequirementLine({ requirement }: { requirement: Requirement }) {
-  const { document, catalogue } = useDesign();
+  const { catalogue } = useDesign();
+  const nameOf = useDesignNames();
   return (
     <div className={`req ${requirement.level === 'hold' ? 'edge-hold' : 'edge-flag'}`}>
       <span>
-        <Pieces
-          says={describeItem(
-            requirement,
-            catalogue,
-            namesWith(document, () => undefined),
-          )}
-        />
+        <Pieces says={describeItem(requirement, catalogue, nameOf)} />
         {requirement.appliesWhen && <span className="muted"> · for some</span>}
       </span>
       <em

@@ -1,8 +1,8 @@
-import { BUILT_IN_FIELDS, type Criterion, catalogueOf, checkCriterion } from '@ladder/core';
+import { BUILT_IN_FIELDS, type Criterion, catalogueOf, checkCriterion, type Operand } from '@ladder/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  conditionsFor,
+  conditionsOf,
   fromQuery,
   operandFromKey,
   operandKey,
@@ -55,19 +55,26 @@ describe('the query builder over our tree', () => {
   });
 
   it('begins with a criterion that can be saved', () => {
-    expect(checkCriterion(startingCriterion(catalogue), catalogue)).toEqual([]);
+    expect(checkCriterion(startingCriterion(catalogue), catalogue, '', () => undefined)).toEqual([]);
   });
 
   it('has a starting value for every condition it offers, and names operands both ways', () => {
-    for (const { id } of BUILT_IN_FIELDS) {
-      const operand = { of: 'field', field: id } as const;
+    const operands: readonly Operand[] = [
+      ...BUILT_IN_FIELDS.map(({ id }): Operand => ({ of: 'field', field: id })),
+      { of: 'journey', fact: 'close_date_moves' },
+      { of: 'step', step: 's', what: 'result' },
+      { of: 'step', step: 's', what: 'day' },
+      { of: 'activities', activity: 'call', within: 'stay' },
+      { of: 'documents', document: '0190-d' },
+    ];
+    for (const operand of operands) {
       expect(operandFromKey(operandKey(operand))).toEqual(operand);
-      for (const kind of conditionsFor(operand, catalogue)) {
+      for (const kind of conditionsOf(operand, catalogue)) {
         const query = {
           combinator: 'and',
           rules: [{ field: operandKey(operand), operator: kind, value: startingValue(operand, kind, catalogue) }],
         };
-        const problems = checkCriterion(fromQuery(query), catalogue);
+        const problems = checkCriterion(fromQuery(query), catalogue, '', () => 'known');
         expect(problems.every(({ detail }) => /^(Give|Choose)/.test(detail))).toBe(true);
       }
     }

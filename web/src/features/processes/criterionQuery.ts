@@ -1,13 +1,16 @@
 import {
+  type ActivityKind,
+  type ActivitySpan,
   type Catalogue,
-  CONDITIONS_FOR,
-  CONDITIONS_FOR_JOURNEY,
   type Condition,
   type ConditionKind,
   type Criterion,
+  conditionsFor,
   isGroup,
-  JOURNEY_FACTS,
+  type JourneyFact,
   type Operand,
+  operandField,
+  type StepFact,
   type Term,
 } from '@ladder/core';
 import type { RuleGroupType, RuleType } from 'react-querybuilder';
@@ -24,20 +27,42 @@ export type RuleValue =
   | { readonly kind: 'list'; readonly values: readonly string[] }
   | { readonly kind: 'text'; readonly text: string };
 
-/** An operand as the name of a query builder's field. */
-export const operandKey = (operand: Operand): string =>
-  operand.of === 'field' ? `field:${operand.field}` : `journey:${operand.fact}`;
+/** An operand as the name of a query builder's field; no id has a bar in it. */
+export function operandKey(operand: Operand): string {
+  switch (operand.of) {
+    case 'field':
+      return `field|${operand.field}`;
+    case 'journey':
+      return `journey|${operand.fact}`;
+    case 'step':
+      return `step|${operand.what}|${operand.step}`;
+    case 'activities':
+      return `activities|${operand.within}|${operand.activity}`;
+    case 'documents':
+      return `documents|${operand.document}`;
+  }
+}
 
 export function operandFromKey(key: string): Operand {
-  const fact = JOURNEY_FACTS.find((candidate) => key === `journey:${candidate}`);
-  return fact ? { of: 'journey', fact } : { of: 'field', field: key.slice('field:'.length) };
+  const [of, first = '', second = ''] = key.split('|');
+  switch (of) {
+    case 'journey':
+      return { of, fact: first as JourneyFact };
+    case 'step':
+      return { of, what: first as StepFact, step: second };
+    case 'activities':
+      return { of, within: first as ActivitySpan, activity: second as ActivityKind };
+    case 'documents':
+      return { of, document: first };
+    default:
+      return { of: 'field', field: first };
+  }
 }
 
 /** Conditions that fit an operand, in the order in which they are offered. */
-export function conditionsFor(operand: Operand, catalogue: Catalogue): readonly ConditionKind[] {
-  if (operand.of === 'journey') return CONDITIONS_FOR_JOURNEY;
-  const field = catalogue.get(operand.field);
-  return field ? CONDITIONS_FOR[field.type] : ['set'];
+export function conditionsOf(operand: Operand, catalogue: Catalogue): readonly ConditionKind[] {
+  const field = operandField(operand, catalogue, () => undefined);
+  return field ? conditionsFor(operand, field.type) : ['set'];
 }
 
 /** The tree as the query builder has it; a lone condition stands in a group of its own. */
@@ -108,7 +133,7 @@ const NO_VALUE: Term = { of: 'value', value: null };
 
 /** What a condition's value is before anyone has given one. */
 export function startingValue(operand: Operand, kind: ConditionKind, catalogue: Catalogue): RuleValue {
-  const type = operand.of === 'field' ? catalogue.get(operand.field)?.type : 'number';
+  const type = operandField(operand, catalogue, () => undefined)?.type;
   const term: Term =
     type === 'date' ? { of: 'today', plus: 0 } : { of: 'value', value: type === 'yes_no' ? true : null };
   switch (kind) {

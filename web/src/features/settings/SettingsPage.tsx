@@ -2,6 +2,7 @@ import './settings.css';
 import { Button, ButtonGroup } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import { useSession } from '../../client/session.ts';
+import { DocumentKindSettings } from './DocumentKindSettings.tsx';
 import { PeopleSettings } from './PeopleSettings.tsx';
 import { RateSettings } from './RateSettings.tsx';
 import { TeamSettings } from './TeamSettings.tsx';
@@ -9,6 +10,7 @@ import { TeamSettings } from './TeamSettings.tsx';
 const PARTS = [
   { id: 'people', name: 'People', Part: PeopleSettings },
   { id: 'teams', name: 'Teams', Part: TeamSettings },
+  { id: 'documents', name: 'Documents', Part: DocumentKindSettings },
   { id: 'rates', name: 'Exchange rates', Part: RateSettings },
 ] as const;
 

@@ -2,12 +2,14 @@ import { type Requirement, sentence } from '@ladder/core';
 import { CriterionEditor } from '../CriterionEditor.tsx';
 import { startingCriterion } from '../criterionQuery.ts';
 import { useDesign } from '../designContext.ts';
+import { useDesignNames } from '../useDesignNames.ts';
 import type { EditorProps, RequirementEditor } from './editor.ts';
 
 type Asked = Extract<Requirement, { kind: 'criterion' }>;
 
 function Editor({ requirement, onChange }: EditorProps<Asked>) {
   const { catalogue } = useDesign();
+  const nameOf = useDesignNames();
   return (
     <>
       <CriterionEditor
@@ -16,7 +18,7 @@ function Editor({ requirement, onChange }: EditorProps<Asked>) {
         onChange={(criterion) => onChange({ ...requirement, criterion })}
       />
       <p className="says" role="status">
-        {sentence(requirement.criterion, catalogue, () => undefined)}.
+        {sentence(requirement.criterion, catalogue, nameOf)}.
       </p>
     </>
   );

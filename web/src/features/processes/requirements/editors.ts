@@ -1,5 +1,7 @@
 import type { Requirement } from '@ladder/core';
+import { activitiesEditor } from './activities.tsx';
 import { criterionEditor } from './criterion.tsx';
+import { documentEditor } from './document.tsx';
 import type { RequirementEditor } from './editor.ts';
 import { fieldEditor } from './field.tsx';
 import { stepEditor } from './step.tsx';
@@ -10,6 +12,8 @@ const EDITOR_OF: { readonly [Kind in Requirement['kind']]: RequirementEditor<Ext
   field: fieldEditor,
   steps: stepsEditor,
   step: stepEditor,
+  document: documentEditor,
+  activities: activitiesEditor,
 };
 
 /** The editors of all kinds of requirements that are written in a list, in the order in which they are offered. */
