@@ -5,7 +5,9 @@ import { processes } from './processes.ts';
 import {
   day,
   dealId,
+  id,
   integer,
+  key,
   list,
   map,
   named,
@@ -31,6 +33,8 @@ const counts = {
 };
 
 const share = nullable(object({ of: integer(0), count: integer(0), share: number(), low: number(), high: number() }));
+
+const ofStep = { stage: object({ id: stageId(), name: text() }), step: key(), name: text() };
 
 export const compliance = {
   summary: named(
@@ -66,6 +70,52 @@ export const compliance = {
       }),
     ),
   ),
+  work: named(
+    'StepWork',
+    object({
+      process: object({ id: processId(), name: text() }),
+      today: day(),
+      from: day(),
+      to: day(),
+      done: list(
+        object({
+          ...ofStep,
+          person: object({ id: nullable(id()), name: text() }),
+          result: key(),
+          resultName: text(),
+          count: integer(1),
+          late: integer(0),
+        }),
+      ),
+      standing: list(object({ ...ofStep, deals: integer(0), late: integer(0) })),
+      late: list(
+        object({
+          process: object({ id: processId(), name: text() }),
+          team: nullable(text()),
+          person: nullable(object({ id: id(), name: text() })),
+          lateSteps: integer(0),
+          lateDeals: integer(0),
+          pastTarget: integer(0),
+        }),
+      ),
+    }),
+  ),
+  runsPage: page(
+    named(
+      'StepRunRow',
+      object({
+        deal: object({ id: dealId(), name: text(), owner: nullable(text()) }),
+        seq: integer(1),
+        stage: object({ id: stageId(), name: text() }),
+        step: text(),
+        result: nullable(text()),
+        person: nullable(text()),
+        dueDay: nullable(day()),
+        doneDay: nullable(day()),
+        daysLate: integer(0),
+      }),
+    ),
+  ),
   movement: named(
     'Movement',
     object({
@@ -87,6 +137,15 @@ export const compliance = {
           movedOnShare: share,
           medianDays: nullable(number()),
           staysEnded: integer(0),
+          steps: list(
+            object({
+              step: key(),
+              name: text(),
+              runs: integer(1),
+              medianDays: nullable(number()),
+              results: list(object({ result: key(), name: text(), count: integer(1) })),
+            }),
+          ),
         }),
       ),
       won: integer(0),

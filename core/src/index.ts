@@ -157,6 +157,7 @@ export {
 } from './money/money.ts';
 export { countedMedian, type DayCountRow } from './movement/countedMedian.ts';
 export { type StageCounts, stageMovement } from './movement/stageMovement.ts';
+export { type StepMovement, type StepRunCount, stepMovement } from './movement/stepMovement.ts';
 export { type Share, wilson } from './movement/wilson.ts';
 export { checkDocument } from './processes/check.ts';
 export { askedBy, diffDocuments, type ProcessChange, touchesGates } from './processes/diff.ts';

@@ -22,6 +22,7 @@ import { partyRoutes } from './parties/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { Problem } from './problems/problem.ts';
 import { processRoutes } from './processes/routes.ts';
+import { stepReportRoutes } from './stepReports/routes.ts';
 
 const JSON_LIMIT = '2mb';
 /**
@@ -68,6 +69,7 @@ function apiRouter(context: Context): Router {
     peopleRoutes,
     factRoutes,
     documentRoutes,
+    stepReportRoutes,
     partyRoutes,
     rateRoutes,
     processRoutes,

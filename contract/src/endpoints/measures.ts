@@ -1,7 +1,7 @@
 import { FINDING_KINDS } from '@ladder/core';
 import { compliance } from '../compliance.ts';
 import { endpoint } from '../endpoint.ts';
-import { day, id, object, oneOf, optional, stageId } from '../schema.ts';
+import { day, described, id, key, object, oneOf, optional, stageId, text } from '../schema.ts';
 import { paging, processParams } from './queries.ts';
 
 /** How deals comply and move. */
@@ -36,6 +36,43 @@ export const measuresEndpoints = {
     }),
     status: 200,
     answer: compliance.findingsPage,
+    problems: [404],
+  }),
+  getStepWork: endpoint({
+    id: 'getStepWork',
+    heavy: 'report',
+    method: 'get',
+    path: '/processes/{process}/work',
+    summary: 'Steps done in a period, where open deals stand by step, and what is late',
+    callers: 'signed_in',
+    params: processParams,
+    query: object({ from: optional(day()), to: optional(day()), owner: optional(id()), team: optional(id()) }),
+    status: 200,
+    answer: compliance.work,
+    problems: [404],
+  }),
+  listStepRuns: endpoint({
+    id: 'listStepRuns',
+    heavy: 'report',
+    method: 'get',
+    path: '/processes/{process}/step-runs',
+    summary: 'The runs of steps behind a number: at hand by their due day, done the newest first',
+    callers: 'signed_in',
+    params: processParams,
+    query: object({
+      ...paging,
+      state: oneOf(['done', 'open']),
+      step: optional(key()),
+      result: optional(key()),
+      person: optional(described(text({ max: 36, pattern: /^(none|[0-9a-f-]{36})$/ }), 'A person, or `none`.')),
+      late: optional(oneOf(['yes'])),
+      from: optional(day()),
+      to: optional(day()),
+      owner: optional(id()),
+      team: optional(id()),
+    }),
+    status: 200,
+    answer: compliance.runsPage,
     problems: [404],
   }),
   getMovement: endpoint({

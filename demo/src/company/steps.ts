@@ -89,8 +89,12 @@ const NEW_BUILD_STEPS: Readonly<Record<string, readonly GuidedStep[]>> = {
       results: [
         result('liked', 'They like it', FINISH),
         result('changes', 'Changes asked for', step('s_draw')),
-        result('no_answer', 'Nobody answered', step('s_review'), 'not_asked'),
+        {
+          ...result('no_answer', 'Nobody answered', step('s_review'), 'not_asked'),
+          actions: [{ do: 'note', text: 'No review call came about; another is due.' }],
+        },
       ],
+      byItself: { days: 14, result: 'no_answer' },
       afterReturn: 'again',
     }),
   ],

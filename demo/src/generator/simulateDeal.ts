@@ -1,6 +1,7 @@
 import type { DealId, ProcessId } from '@ladder/core';
 import {
   type ActivityKind,
+  actor,
   adoptVersion,
   type Change,
   createDeal,
@@ -8,6 +9,7 @@ import {
   type DealRecord,
   editDeal,
   firstStage,
+  goOnByItself,
   isOpen,
   type Lead,
   localDay,
@@ -145,10 +147,23 @@ class Life {
   /** Lets time pass; false where the present is reached. */
   private wait(days: number): boolean {
     const next = Math.max(this.at + 5 * 60_000, workingHour(this.random, this.at + days * DAY));
+    const end = Math.min(next, this.now);
+    this.goOn(end);
     if (next > this.now) return false;
     this.at = next;
     this.adoptIfPublished();
     return true;
+  }
+
+  /** What goes on by itself until then does, each at its instant. */
+  private goOn(until: number): void {
+    for (let rounds = 0; rounds < 50; rounds++) {
+      const dues = runsAtHand(this.deal, this.setting.document).flatMap(({ goesOn }) => goesOn?.at ?? []);
+      const due = Math.min(...dues);
+      if (!(due <= until)) return;
+      const moment = { by: actor('process', this.process.id), happenedAt: due, recordedAt: due };
+      this.apply(goOnByItself(this.deal, this.setting, moment));
+    }
   }
 
   /** Deals move over to the newer version when it is published, but for those nearly done. */

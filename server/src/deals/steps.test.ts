@@ -178,7 +178,11 @@ describe('a result that moves the deal', () => {
 
   it('is taken back with it', async () => {
     const { deal } = await inSurvey('Back together', { area: 1 });
-    const { body } = await end(deal, 'unwanted');
+    const { body: booked } = await end(deal, 'booked');
+    expect(booked.deal.stepsAtHand).toMatchObject([{ step: 'check' }]);
+    const { body: undone } = await priya.post(`/deals/${deal.id}/steps/1/take-back`, {});
+    expect(undone.stepsAtHand).toMatchObject([{ seq: 1, step: 'book' }]);
+    const { body } = await end(undone, 'unwanted');
     expect(body.deal.status.state).toBe('lost');
     const { body: back } = await priya.post(`/deals/${deal.id}/steps/1/take-back`, { text: 'Wrong deal' });
     expect(back).toMatchObject({ status: { state: 'open' }, stage: 'b', stepsAtHand: [{ step: 'book' }] });

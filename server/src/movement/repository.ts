@@ -1,4 +1,4 @@
-import type { DayCountRow, MoveKind, ProcessId, StageId } from '@ladder/core';
+import type { DayCountRow, MoveKind, ProcessId, StageId, StepRunCount } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/repository.ts';
 import { sql } from '../db/sql.ts';
@@ -40,6 +40,30 @@ export async function countMoves(
      where d.counts and d.process_id = :process and d.day between :from and :to and ${seen.condition}
        and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)
      group by 1, 2, 3, 4`,
+    { ...seen.parameters, process, ...period, owner, team },
+  );
+}
+
+export interface RunCount extends StepRunCount {
+  readonly stage: StageId;
+}
+
+/** Runs of guided steps that ended with a result in the period, by stage, step, result and the days that they took. */
+export async function countRuns(
+  tx: EntityManager,
+  person: Person,
+  process: ProcessId,
+  period: Period,
+  { owner, team }: MovementQuery,
+): Promise<RunCount[]> {
+  const seen = visibleDeals(person);
+  return sql<RunCount>(
+    tx,
+    `select r.stage_id as stage, r.step, max(r.name) as name, r.result, max(r.result_name) as "resultName", r.ended_day - r.begun_day as days, count(*)::int as count
+     from step_runs r join deals d on d.id = r.deal_id
+     where r.how = 'result' and not r.taken_back and r.ended_day between :from and :to and d.process_id = :process and d.status <> 'voided' and ${seen.condition}
+       and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)
+     group by r.stage_id, r.step, r.result, days`,
     { ...seen.parameters, process, ...period, owner, team },
   );
 }

@@ -9,6 +9,7 @@ import {
   type Stage,
   type StageCounts,
   stageMovement,
+  stepMovement,
   wilson,
 } from '@ladder/core';
 import { stageNames } from '../compliance/repository.ts';
@@ -19,7 +20,16 @@ import { getMeasured } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { calendarOf } from '../setting/repository/settings.ts';
-import { countMoves, countOpen, type MoveCount, type MovementQuery, type OpenCount, wonCycles } from './repository.ts';
+import {
+  countMoves,
+  countOpen,
+  countRuns,
+  type MoveCount,
+  type MovementQuery,
+  type OpenCount,
+  type RunCount,
+  wonCycles,
+} from './repository.ts';
 
 type Movement = TypeOf<typeof contract.movement>;
 
@@ -40,6 +50,7 @@ export async function getMovement(
     if (period.from > period.to)
       throw invalid([{ pointer: '/query/from', detail: 'The period begins after it ends.' }]);
     const moves = await countMoves(tx, person, process, period, query);
+    const runs = await countRuns(tx, person, process, period, query);
     const open = await countOpen(tx, openBook(person, process, { owner: query.owner, team: query.team }, now), today);
     const stages = detail.live?.stages ?? [];
     const calendar = await calendarOf(tx, process);
@@ -66,6 +77,7 @@ export async function getMovement(
         name,
         targetDays: targetOf(stages, id, calendar),
         ...stageMovement(countsOf(id, moves, open)),
+        steps: stepsOf(id, runs, stages),
       })),
     };
   });
@@ -79,6 +91,13 @@ function targetOf(stages: readonly Stage[], id: string, calendar: Calendar): num
 
 const total = (moves: readonly MoveCount[], test: (move: MoveCount) => boolean): number =>
   moves.filter(test).reduce((sum, { count }) => sum + count, 0);
+
+/** Figures of a stage's steps, in their order; those that the live version no longer has come last. */
+function stepsOf(stage: StageId, runs: readonly RunCount[], stages: readonly Stage[]) {
+  const order = stages.find(({ id }) => id === stage)?.steps.map(({ id }) => id) ?? [];
+  const place = (step: string): number => (order.includes(step) ? order.indexOf(step) : order.length);
+  return stepMovement(runs.filter((run) => run.stage === stage)).toSorted((a, b) => place(a.step) - place(b.step));
+}
 
 function countsOf(stage: StageId, moves: readonly MoveCount[], open: readonly OpenCount[]): StageCounts {
   const leaving = moves.filter(({ from_stage, kind }) => from_stage === stage && kind !== 'transfer');

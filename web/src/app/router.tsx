@@ -32,6 +32,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../features/compliance/CompliancePage.tsx')).CompliancePage }),
       },
       {
+        path: 'compliance/work',
+        lazy: async () => ({ Component: (await import('../features/compliance/WorkPage.tsx')).WorkPage }),
+      },
+      {
         path: 'movement',
         lazy: async () => ({ Component: (await import('../features/movement/MovementPage.tsx')).MovementPage }),
       },

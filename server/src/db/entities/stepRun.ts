@@ -87,6 +87,11 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
       where: '((ended_at IS NULL) AND (NOT taken_back))',
     },
     {
+      name: 'step_runs_done',
+      columns: ['endedDay'],
+      where: `((how = 'result'::text) AND (NOT taken_back))`,
+    },
+    {
       name: 'step_runs_due',
       columns: ['goesOnAt'],
       where: '((goes_on_at IS NOT NULL) AND (ended_at IS NULL) AND (NOT taken_back))',

@@ -23,5 +23,6 @@ create table step_runs (
   constraint step_runs_actor check (num_nonnulls(ended_by, ended_actor) = num_nonnulls(ended_at))
 );
 create unique index step_runs_one_at_hand on step_runs (deal_id, stage_id, visit_seq, owed) where ended_at is null and not taken_back;
+create index step_runs_done on step_runs (ended_day) where how = 'result' and not taken_back;
 create index step_runs_due on step_runs (goes_on_at) where goes_on_at is not null and ended_at is null and not taken_back;
 `;

@@ -8,6 +8,7 @@ import { countOf, percent, shortMoney } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { Notch } from '../../parts/Notch.tsx';
 import { type MeasureChoice, ProcessBar, useMeasureChoice } from '../processes/ProcessBar.tsx';
+import { CompliancePages } from './CompliancePages.tsx';
 import { type ComplianceSummary, useGetComplianceQuery } from './complianceApi.ts';
 import { FindingsList } from './FindingsList.tsx';
 
@@ -23,6 +24,7 @@ export function CompliancePage() {
           <div className="crumb">Which deals do as the process says</div>
           <h1>Compliance</h1>
         </div>
+        <CompliancePages />
         <div className="grow" />
         {process && <ProcessBar choice={choice} />}
       </header>

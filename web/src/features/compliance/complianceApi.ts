@@ -6,6 +6,20 @@ type E = typeof endpoints;
 export type ComplianceSummary = AnswerOf<E['getCompliance']>;
 export type FindingRow = AnswerOf<E['listFindings']>['items'][number];
 
+export type StepWork = AnswerOf<E['getStepWork']>;
+export type StepRunRow = AnswerOf<E['listStepRuns']>['items'][number];
+
+interface RunsArguments {
+  readonly process: ProcessId;
+  readonly filters: MeasureFilters;
+  readonly from: string;
+  readonly state: string;
+  readonly step: string | null;
+  readonly result: string | null;
+  readonly person: string | null;
+  readonly late: string | null;
+}
+
 interface MeasureFilters {
   readonly owner?: string;
   readonly team?: string;
@@ -15,6 +29,16 @@ const complianceApi = api.injectEndpoints({
   endpoints: (build) => ({
     getCompliance: build.query<ComplianceSummary, { process: ProcessId; filters: MeasureFilters }>({
       query: ({ process, filters }) => `/processes/${process}/compliance${queryString({ ...filters })}`,
+      providesTags: ['Deals'],
+    }),
+    getStepWork: build.query<StepWork, { process: ProcessId; from: string; filters: MeasureFilters }>({
+      query: ({ process, from, filters }) => `/processes/${process}/work${queryString({ from, ...filters })}`,
+      providesTags: ['Deals'],
+    }),
+    listStepRuns: build.infiniteQuery<AnswerOf<E['listStepRuns']>, RunsArguments, string | null>({
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
+      query: ({ queryArg: { process, filters, ...query }, pageParam }) =>
+        `/processes/${process}/step-runs${queryString({ ...filters, ...query, after: pageParam, limit: 25 })}`,
       providesTags: ['Deals'],
     }),
     listFindings: build.infiniteQuery<
@@ -30,4 +54,9 @@ const complianceApi = api.injectEndpoints({
   }),
 });
 
-export const { useGetComplianceQuery, useListFindingsInfiniteQuery } = complianceApi;
+export const {
+  useGetComplianceQuery,
+  useListFindingsInfiniteQuery,
+  useGetStepWorkQuery,
+  useListStepRunsInfiniteQuery,
+} = complianceApi;

@@ -8,6 +8,7 @@ import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, percent, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { Notch } from '../../parts/Notch.tsx';
+import { PlainTable } from '../../parts/PlainTable.tsx';
 import { Choice, ProcessBar, useMeasureChoice } from '../processes/ProcessBar.tsx';
 import { type Movement, useGetMovementQuery } from './movementApi.ts';
 
@@ -92,6 +93,7 @@ function MovementOf({ movement }: { movement: Movement }) {
       </dl>
       <div className="page-body">
         <Table movement={movement} />
+        <StepsTable stages={stages} />
         <p className="legend">
           <span>
             Moves from {shortDay(from, organisation.today)} to {shortDay(to, organisation.today)}, taken-back ones left
@@ -100,6 +102,37 @@ function MovementOf({ movement }: { movement: Movement }) {
         </p>
       </div>
     </>
+  );
+}
+
+/** So few runs are told without a share: nothing is said of fewer. */
+const FEW = 5;
+
+/** How each stage's steps were carried out: their median days, and the share of each result. */
+function StepsTable({ stages }: Pick<Movement, 'stages'>) {
+  const rows = stages.flatMap((stage) => stage.steps.map((step) => ({ stage, step })));
+  if (rows.length === 0) return null;
+  return (
+    <section className="movement-steps" aria-labelledby="movement-steps-title">
+      <h2 id="movement-steps-title">Guided steps</h2>
+      <PlainTable heads={['Stage', 'Step', 'Ended#', 'Median days#', 'Results']}>
+        {rows.map(({ stage, step }) => (
+          <tr key={`${stage.stage} ${step.step}`}>
+            <td>{stage.name}</td>
+            <td>{step.name}</td>
+            <td className="num">{step.runs}</td>
+            <td className="num">{step.medianDays ?? ''}</td>
+            <td>
+              {step.results
+                .map(({ name, count }) =>
+                  step.runs < FEW ? `${name} ${count}` : `${name} ${percent(count / step.runs)} (${count})`,
+                )
+                .join(' · ')}
+            </td>
+          </tr>
+        ))}
+      </PlainTable>
+    </section>
   );
 }
 

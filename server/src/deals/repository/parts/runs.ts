@@ -1,3 +1,4 @@
+import type { StepRun } from '@ladder/core';
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
 import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
@@ -21,13 +22,15 @@ const COLUMNS = {
   takenBack: yesNo('taken_back'),
 };
 
+const isAtHand = ({ end, takenBack }: StepRun): boolean => end === null && takenBack === 'no';
+
 export const runsStored: StoredPart<'runs'> = {
   select: { runs: 'runs.list' },
   from: listOf('runs', COLUMNS, 'step_runs where deal_id = d.id', 'seq'),
   writes: (writes) => {
-    // Runs that end are written before the one that begins, for only one may be at hand.
+    // Only one of a thread may be at hand, so that one is written after those that no longer are.
     const rows = changedParts(writes, ({ runs }) => runs)
-      .sort((a, b) => Number(a.part.end === null) - Number(b.part.end === null))
+      .sort((a, b) => Number(isAtHand(a.part)) - Number(isAtHand(b.part)))
       .map(({ deal, part }) => {
         const { end } = part;
         const ended = end ? actorColumns(end.by) : { by_id: null, by_actor: null };

@@ -1,4 +1,4 @@
-import './documents.css';
+import '../documents/documents.css';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
@@ -6,10 +6,10 @@ import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { byteCount, dayOf, shortDay } from '../../parts/format.ts';
 import { Options } from '../../parts/Options.tsx';
-import type { DealDetail } from '../deals/dealsApi.ts';
-import { useGetDocumentKindsQuery, useRemoveDocumentMutation } from './documentsApi.ts';
-import { UploadList } from './UploadList.tsx';
-import { useUploads } from './useUploads.ts';
+import { useGetDocumentKindsQuery, useRemoveDocumentMutation } from '../documents/documentsApi.ts';
+import { UploadList } from '../documents/UploadList.tsx';
+import { useUploads } from '../documents/useUploads.ts';
+import type { DealDetail } from './dealsApi.ts';
 
 /** A deal's documents: what is attached, and a place to drop more of a kind. */
 export function DocumentsPanel({ deal }: { deal: DealDetail }) {

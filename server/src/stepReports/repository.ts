@@ -1,0 +1,218 @@
+import type { DealId, ProcessId, StageId } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { visibleDeals } from '../access/repository.ts';
+import { at, sql } from '../db/sql.ts';
+import { followedBy } from '../deals/repository/followed.ts';
+import { PAST_TARGET, SO_NOW } from '../deals/repository/openBook.ts';
+import type { Person } from '../session/person.ts';
+
+/** How reports on steps are narrowed; by whose the deal is now. */
+export interface WorkFilter {
+  readonly owner?: string;
+  readonly team?: string;
+}
+
+interface Scope {
+  readonly condition: string;
+  readonly parameters: Readonly<Record<string, unknown>>;
+}
+
+/** Deals `d` that the person may see, narrowed; of one process, or of all. */
+function dealsSeen(person: Person, process: ProcessId | null, { owner, team }: WorkFilter): Scope {
+  const seen = visibleDeals(person);
+  return {
+    condition: `d.status <> 'voided' and (:process::uuid is null or d.process_id = :process::uuid) and ${seen.condition}
+      and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)`,
+    parameters: { ...seen.parameters, process: process ?? undefined, owner, team },
+  };
+}
+
+const UUID = `'^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$'`;
+
+/*
+ * As `open`: each step at hand with whom it falls to, as core's `stepPerson` says, read from the few versions that deals follow.
+ */
+const OPEN_STEPS = (condition: string): string => `
+  steps as materialized (
+    select v.id as version, st->>'id' as stage, s->>'id' as step, s->>'name' as name, s->'who'->>'by' as by, s->'who'->>'person' as person
+    from process_versions v, jsonb_array_elements(v.document->'stages') st, jsonb_array_elements(coalesce(st->'steps', '[]')) s
+    where v.state <> 'draft' and (:process::uuid is null or v.process_id = :process::uuid)
+  ), open as (
+    select d.id as deal, d.name as deal_name, d.process_id, d.team_id, d.owner_id, r.seq, r.stage_id, r.step, coalesce(s.name, r.name) as name, r.due_day,
+      coalesce(r.assignee_id, case s.by when 'owner' then d.owner_id when 'bringer' then coalesce(brought.by_id, d.owner_id)
+        when 'person' then case when s.person ~ ${UUID} then s.person::uuid end end) as person
+    from step_runs r join deals d on d.id = r.deal_id ${followedBy('d')}
+    left join steps s on s.version = fv.id and s.stage = r.stage_id and s.step = r.step
+    left join lateral (
+      select m.by_id from visits i join moves m on m.deal_id = i.deal_id and m.seq = i.move_seq
+      where s.by = 'bringer' and i.deal_id = r.deal_id and i.seq = r.visit_seq
+    ) brought on true
+    where r.ended_at is null and not r.taken_back and d.status = 'open' and ${condition}
+  )`;
+
+export interface DoneCount {
+  readonly stage: StageId;
+  readonly step: string;
+  readonly name: string;
+  readonly person: string | null;
+  readonly by: string | null;
+  readonly result: string;
+  readonly result_name: string;
+  readonly count: number;
+  readonly late: number;
+}
+
+interface Period {
+  readonly from: string;
+  readonly to: string;
+}
+
+const DONE = `r.how = 'result' and not r.taken_back and r.ended_day between :from and :to`;
+
+/** Steps that were ended with a result in a period, by step, person and result. */
+export function countDone(
+  tx: EntityManager,
+  person: Person,
+  process: ProcessId,
+  period: Period,
+  filter: WorkFilter,
+): Promise<DoneCount[]> {
+  const seen = dealsSeen(person, process, filter);
+  return sql<DoneCount>(
+    tx,
+    `select r.stage_id as stage, r.step, max(r.name) as name, r.ended_by as person, coalesce(p.name, 'the process') as by, r.result,
+       max(r.result_name) as result_name, count(*)::int as count, count(*) filter (where r.ended_day > r.due_day)::int as late
+     from step_runs r join deals d on d.id = r.deal_id left join people p on p.id = r.ended_by
+     where ${DONE} and ${seen.condition} group by r.stage_id, r.step, r.ended_by, p.name, r.result`,
+    { ...seen.parameters, ...period },
+  );
+}
+
+export interface StepCount {
+  readonly stage: StageId;
+  readonly step: string;
+  readonly name: string;
+  readonly deals: number;
+  readonly late: number;
+}
+
+/** Where open deals stand by step. */
+export function countAtHand(
+  tx: EntityManager,
+  person: Person,
+  process: ProcessId,
+  today: string,
+  filter: WorkFilter,
+): Promise<StepCount[]> {
+  const seen = dealsSeen(person, process, filter);
+  return sql<StepCount>(
+    tx,
+    `with ${OPEN_STEPS(seen.condition)}
+     select stage_id as stage, step, max(name) as name, count(distinct deal)::int as deals, count(*) filter (where due_day < :today::date)::int as late
+     from open group by stage_id, step`,
+    { ...seen.parameters, today },
+  );
+}
+
+export interface LateCount {
+  readonly process: ProcessId;
+  readonly process_name: string;
+  readonly team: string | null;
+  readonly person: string | null;
+  readonly person_name: string | null;
+  readonly late_steps: number;
+  readonly late_deals: number;
+  readonly past_target: number;
+}
+
+/** Steps past their due day by whom they fall to, and deals past their target by whose they are; by process and team, of all that the person sees. */
+export function countLate(
+  tx: EntityManager,
+  person: Person,
+  today: string,
+  now: number,
+  filter: WorkFilter,
+): Promise<LateCount[]> {
+  const seen = dealsSeen(person, null, filter);
+  return sql<LateCount>(
+    tx,
+    `with ${OPEN_STEPS(seen.condition)}, counted as (
+       select process_id, team_id, person, count(*)::int as late_steps, count(distinct deal)::int as late_deals, 0 as past_target
+       from open where due_day < :today::date group by 1, 2, 3
+       union all
+       select d.process_id, d.team_id, d.owner_id, 0, 0, count(*)::int from deal_states d
+       where d.status = 'open' and ${SO_NOW} and ${PAST_TARGET} and ${seen.condition} group by 1, 2, 3
+     )
+     select c.process_id as process, p.name as process_name, t.name as team, c.person, w.name as person_name, sum(c.late_steps)::int as late_steps,
+       sum(c.late_deals)::int as late_deals, sum(c.past_target)::int as past_target
+     from counted c join processes p on p.id = c.process_id left join teams t on t.id = c.team_id left join people w on w.id = c.person
+     group by 1, 2, 3, 4, 5 order by late_steps desc, past_target desc, process_name, team, person_name`,
+    { ...seen.parameters, today, now: at(now) },
+  );
+}
+
+export interface RunsQuery extends WorkFilter {
+  readonly state: 'done' | 'open';
+  readonly step?: string;
+  readonly result?: string;
+  /** A person, or `none`. */
+  readonly person?: string;
+  readonly late?: 'yes';
+}
+
+export interface RunRow {
+  readonly deal: DealId;
+  readonly deal_name: string;
+  readonly owner: string | null;
+  readonly seq: number;
+  readonly stage: StageId;
+  readonly name: string;
+  readonly result: string | null;
+  readonly person: string | null;
+  readonly due: string | null;
+  readonly day: string;
+}
+
+const MATCHES = `(:step::text is null or step = :step::text) and (:result::text is null or result_id = :result::text)
+  and (:who::text is null or coalesce(person_id::text, 'none') = :who::text) and (:late::text is null or is_late)`;
+
+/** The runs behind a number: those at hand by their due day, those that are done the newest first; a page of them. */
+export function findRuns(
+  tx: EntityManager,
+  person: Person,
+  process: ProcessId,
+  today: string,
+  period: Period,
+  { owner, team, state, step, result, person: who, late }: RunsQuery,
+  limit: number,
+  cursor: readonly [string, string, number] | null,
+): Promise<RunRow[]> {
+  const seen = dealsSeen(person, process, { owner, team });
+  const open = `select o.deal, o.deal_name, o.owner_id, o.seq, o.stage_id, o.step, o.name, null::text as result_id, null::text as result, o.person as person_id,
+      o.due_day, coalesce(o.due_day, 'infinity'::date) as day, coalesce(o.due_day < :today::date, false) as is_late from open o`;
+  const done = `select d.id as deal, d.name as deal_name, d.owner_id, r.seq, r.stage_id, r.step, r.name, r.result as result_id, r.result_name as result,
+      r.ended_by as person_id, r.due_day, r.ended_day as day, coalesce(r.ended_day > r.due_day, false) as is_late
+    from step_runs r join deals d on d.id = r.deal_id where ${DONE} and ${seen.condition}`;
+  const [order, past] = state === 'open' ? ['asc', '>'] : ['desc', '<'];
+  return sql<RunRow>(
+    tx,
+    `with ${state === 'open' ? `${OPEN_STEPS(seen.condition)}, ` : ''}runs as (${state === 'open' ? open : done})
+     select x.deal, x.deal_name, ow.name as owner, x.seq, x.stage_id as stage, x.name, x.result, w.name as person, x.due_day::text as due, x.day::text as day
+     from runs x left join people ow on ow.id = x.owner_id left join people w on w.id = x.person_id
+     where ${MATCHES} and (:afterDay::date is null or (x.day, x.deal, x.seq) ${past} (:afterDay::date, :afterDeal::uuid, :afterSeq::int))
+     order by x.day ${order}, x.deal ${order}, x.seq ${order} limit :limit`,
+    {
+      ...seen.parameters,
+      ...period,
+      today,
+      step,
+      result,
+      who,
+      late,
+      limit,
+      afterDay: cursor?.[0],
+      afterDeal: cursor?.[1],
+      afterSeq: cursor?.[2],
+    },
+  );
+}

@@ -1,0 +1,86 @@
+import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { useSession } from '../../client/session.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { countOf, shortDay } from '../../parts/format.ts';
+import { Loading } from '../../parts/Loading.tsx';
+import { PlainTable } from '../../parts/PlainTable.tsx';
+import { ShowMore } from '../../parts/ShowMore.tsx';
+import type { MeasureChoice } from '../processes/ProcessBar.tsx';
+import { type StepRunRow, type StepWork, useListStepRunsInfiniteQuery } from './complianceApi.ts';
+
+interface RunsListProps {
+  readonly work: StepWork;
+  readonly choice: MeasureChoice;
+}
+
+/** The runs behind a number, each leading to its deal; late ones at hand unless something else was chosen. */
+export function RunsList({ work, choice }: RunsListProps) {
+  const state = choice.get('state') ?? 'open';
+  const isChosen = choice.get('state') !== null;
+  const list = useListStepRunsInfiniteQuery({
+    process: work.process.id,
+    filters: choice.filters,
+    from: work.from,
+    state,
+    step: choice.get('step'),
+    result: choice.get('result'),
+    person: choice.get('person'),
+    late: isChosen ? choice.get('late') : 'yes',
+  });
+  const rows = list.data?.pages.flatMap(({ items }) => items) ?? [];
+  const shown = list.hasNextPage ? `the first ${rows.length}` : countOf(rows.length, 'step');
+  return (
+    <section id="runs" aria-labelledby="runs-title">
+      <header>
+        <h2 id="runs-title">
+          {isChosen ? (state === 'done' ? 'Done, one by one' : 'At hand, one by one') : 'Late, one by one'}
+        </h2>
+        {list.data && <span className="muted small">{shown}</span>}
+        {isChosen && (
+          <Button
+            variant="link"
+            onClick={() => choice.choose({ state: null, step: null, result: null, person: null, late: null })}
+          >
+            Show all that is late
+          </Button>
+        )}
+      </header>
+      {list.isLoading && <Loading />}
+      <ErrorNotice error={list.error} />
+      {list.data && rows.length === 0 && <p className="muted">Nothing here.</p>}
+      {rows.length > 0 && (
+        <PlainTable
+          heads={['Deal, owner', 'Stage', 'Step', 'Who', 'Due', state === 'done' ? 'Done' : '', 'Days late#']}
+        >
+          {rows.map((row) => (
+            <Row key={`${row.deal.id} ${row.seq}`} row={row} />
+          ))}
+        </PlainTable>
+      )}
+      <ShowMore list={list} />
+    </section>
+  );
+}
+
+function Row({ row: { deal, stage, step, result, person, dueDay, doneDay, daysLate } }: { row: StepRunRow }) {
+  const { organisation } = useSession();
+  const day = (text: string | null) => (text === null ? '' : shortDay(text, organisation.today));
+  return (
+    <tr>
+      <td>
+        <Link to={`/deals/${deal.id}`}>{deal.name}</Link>
+        <div className="small muted">{deal.owner ?? 'nobody'}</div>
+      </td>
+      <td>{stage.name}</td>
+      <td>
+        {step}
+        {result && <div className="small muted">{result}</div>}
+      </td>
+      <td>{person ?? <span className="muted">{result ? 'the process' : 'nobody’s yet'}</span>}</td>
+      <td>{day(dueDay)}</td>
+      <td>{day(doneDay)}</td>
+      <td className={`num ${daysLate > 0 ? 'text-held' : 'muted'}`}>{daysLate}</td>
+    </tr>
+  );
+}
