@@ -277,10 +277,16 @@ class Life {
     );
     const items = preview.ok ? preview.value.verdict.items.filter(({ state }) => isOpen(state)) : [];
     for (const { remedy } of items) {
+      if (remedy.kind === 'log' && chance(this.steps, likelihood)) this.meet(remedy.activity);
+      if (remedy.kind !== 'fill' && remedy.kind !== 'tick') continue;
       if (!chance(this.random, likelihood)) continue;
       if (remedy.kind === 'fill') for (const field of remedy.fields) this.fill(field, likelihood);
-      if (remedy.kind === 'tick') this.tick(remedy.item);
+      else this.tick(remedy.item);
     }
+  }
+
+  private meet(kind: ActivityKind): void {
+    this.apply(recordActivity(this.deal, this.setting, kind, pick(this.steps, NOTES), this.moment()));
   }
 
   private fill(field: string, likelihood: number): void {

@@ -6,10 +6,15 @@ import { PEOPLE, startTestServer, TEAMS, type TestServer } from '../testing/test
 let test: TestServer;
 let priya: Client;
 let deal: { id: string; revision: number };
+let kind: string;
+let document: string;
 beforeAll(async () => {
   test = await startTestServer();
   priya = await test.as('priya');
   deal = (await priya.post('/deals', { process: test.process, name: 'North block', values: { area: 300 } }, 201)).body;
+  kind = (await (await test.as('maren')).post('/document-kinds', { name: 'Report' }, 201)).body.id;
+  const attached = await priya.upload(`/deals/${deal.id}/documents?kind=${kind}&name=a.txt`, 'Words');
+  document = attached.body.documents[0].id;
 });
 afterAll(() => test.stop());
 
@@ -27,11 +32,16 @@ const BODIES: Readonly<Record<string, object>> = {
   putStepOff: { day: '2027-01-09', text: 'Away' },
   passStep: { person: '01900000-0000-7000-8000-000000020005' },
 };
+const QUERIES: Readonly<Record<string, () => string>> = {
+  previewMove: () => '?to=stage&stage=survey',
+  attachDocument: () => `?kind=${kind}&name=b.txt`,
+};
 const onDeals = allEndpoints.filter(({ path }) => path.startsWith('/deals/{deal}'));
 const ask = async (client: Client, { path, method, id }: Endpoint) => {
-  const query = id === 'previewMove' ? '?to=stage&stage=survey' : '';
-  const address = `${path.replace('{deal}', deal.id).replace('{run}', '1')}${query}`;
-  return (await client.send(method.toUpperCase(), address, BODIES[id], 0)).status;
+  const query = QUERIES[id]?.() ?? '';
+  const address = `${path.replace('{deal}', deal.id).replace('{run}', '1').replace('{document}', document)}${query}`;
+  return (await client.send(method.toUpperCase(), address, id === 'attachDocument' ? 'More words' : BODIES[id], 0))
+    .status;
 };
 
 describe('a deal of another team (S32)', () => {
