@@ -59,6 +59,7 @@ export interface BookCompany {
   };
   readonly calendars: readonly (Named & Pick<Calendar, 'workingWeekdays'>)[];
   readonly teams: readonly Named[];
+  readonly documentKinds: readonly Named[];
   readonly people: readonly BookPerson[];
   /** With which everyone signs in at first. */
   readonly password: string;

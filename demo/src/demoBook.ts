@@ -11,6 +11,7 @@ import {
   type Publish,
   type Setting,
 } from '@ladder/core';
+import { DOCUMENT_KINDS } from './company/documentKinds.ts';
 import { FIELDS } from './company/fields.ts';
 import { NEW_BUILD, NEW_BUILD_FIRST } from './company/newBuild.ts';
 import { ADMINISTRATOR, PEOPLE, TEAMS } from './company/people.ts';
@@ -106,6 +107,7 @@ function company(now: number, customers: Book['customers'], histories: Book['his
     organisation: { name: 'Hollin & Marsh Glasshouses', timeZone: ZONE, currency: 'GBP', demo: true },
     calendars: [{ id: CALENDAR, name: 'Monday to Friday', workingWeekdays: MONDAY_TO_FRIDAY.workingWeekdays }],
     teams: TEAMS,
+    documentKinds: DOCUMENT_KINDS,
     people: PEOPLE,
     password: DEMO_PASSWORD,
     fields: FIELDS,

@@ -23,6 +23,7 @@ import {
   recordActivity,
   runsAtHand,
   type Setting,
+  type StepResult,
   stageOf,
   takeBack,
   takeResult,
@@ -213,21 +214,32 @@ class Life {
   }
 
   /** Ends a step at hand: with a result that leads to the target, or with one that stays in the stage, most often the first. */
-  private doStep(run: number, target: MoveTarget | null): MoveAnswer['result'] | null {
+  private doStep(
+    run: number,
+    target: MoveTarget | null,
+    { reason = null, followUp = null }: { reason?: string | null; followUp?: string | null } = {},
+  ): MoveAnswer['result'] | null {
     const { document } = this.setting;
     const atHand = runsAtHand(this.deal, document).find(({ seq }) => seq === run);
     const step = atHand && stageOf(document, atHand.stage)?.steps.find(({ id }) => id === atHand.step);
     if (!step) return null;
     const offered = step.results.filter(({ leads }) => leadsTo(leads, target, nextTarget(document, atHand.stage)));
-    const result = chance(this.steps, 0.78) ? offered[0] : offered.at(-1);
-    if (!result) return null;
+    if (offered.length === 0) return null;
+    const result = chance(this.steps, 0.7) ? (offered[0] as StepResult) : pick(this.steps, offered);
     const needed = result.captures === 'asked' ? step.captures.filter(({ need }) => need === 'must') : [];
     const today = localDay(this.at, this.setting.zone);
     const captures = needed.map(({ field }) => {
       const saw = this.deal.values[field] ?? null;
       return { field, saw, value: saw ?? goodValue(this.steps, field, this.deal, today) };
     });
-    const asked = { run, result: result.id, captures, text: 'As the step said.', reason: null, followUp: null };
+    const asked = {
+      run,
+      result: result.id,
+      captures,
+      text: 'As the step said.',
+      reason: askedReason(result, reason),
+      followUp,
+    };
     const taken = takeResult(this.deal, this.setting, asked, this.moment());
     if (!taken.ok) return null;
     this.apply(taken.value.change);
@@ -313,6 +325,15 @@ class Life {
     );
   }
 
+  /** The move as a result of the step at hand makes it, if one does. */
+  private moveByStep(
+    target: MoveTarget,
+    asked: { reason?: string | null; followUp?: string | null } = {},
+  ): MoveAnswer['result'] | null {
+    const [atHand] = runsAtHand(this.deal, this.setting.document).filter(({ owed }) => owed === 'no');
+    return atHand ? this.doStep(atHand.seq, target, asked) : null;
+  }
+
   private lose(): boolean {
     const reason = pick(
       this.random,
@@ -320,13 +341,17 @@ class Life {
     );
     const followUp =
       reason.followUp === 'asked' ? localDay(this.at + between(this.random, 60, 240) * DAY, this.setting.zone) : null;
-    this.move({ to: 'outcome', outcome: reason.outcome }, { reason: reason.id, followUp });
+    const target = { to: 'outcome', outcome: reason.outcome } as const;
+    if (this.moveByStep(target, { reason: reason.id, followUp }) !== 'moved')
+      this.move(target, { reason: reason.id, followUp });
     return true;
   }
 
   private comeBack(place: number): boolean {
     const stage = this.setting.document.stages[place - 1];
-    if (stage) this.move({ to: 'stage', stage: stage.id }, { text: 'They changed their minds about the layout.' });
+    const target = stage && ({ to: 'stage', stage: stage.id } as const);
+    if (target && this.moveByStep(target) !== 'moved')
+      this.move(target, { text: 'They changed their minds about the layout.' });
     return true;
   }
 
@@ -340,8 +365,7 @@ class Life {
               this.setting.reasons.filter(({ outcome }) => outcome === target.outcome),
             ).id
           : null;
-      const [atHand] = runsAtHand(this.deal, this.setting.document).filter(({ owed }) => owed === 'no');
-      if (tries === 0 && atHand && this.doStep(atHand.seq, target) === 'moved') return true;
+      if (tries === 0 && this.moveByStep(target, { reason: won }) === 'moved') return true;
       const answer = this.move(target, { reason: won });
       if (answer?.result === 'moved') return this.maybeTakeBack();
       if (!this.wait(longTailed(this.random, 5, 0.7))) return false;
@@ -377,8 +401,13 @@ class Life {
 function leadsTo(leads: Lead, target: MoveTarget | null, next: MoveTarget): boolean {
   if (leads.to === 'move_on') return target !== null && targetText(target) === targetText(next);
   if (leads.to === 'stage') return target?.to === 'stage' && target.stage === leads.stage;
-  return target === null && leads.to !== 'outcome';
+  if (leads.to === 'outcome') return target?.to === 'outcome' && target.outcome === leads.outcome;
+  return target === null;
 }
+
+/** The reason that is given with a result: none where the result names one. */
+const askedReason = ({ leads }: StepResult, reason: string | null): string | null =>
+  leads.to === 'outcome' && leads.reason !== null ? null : reason;
 
 /** A moment between eight and six on a weekday. */
 function workingHour(random: Random, at: number): number {

@@ -22,6 +22,7 @@ const COMPANY: BookPart = {
   organisation: { name: 'Small', timeZone: 'Europe/London', currency: 'GBP', demo: false },
   calendars: [{ id: id(1), name: 'Plain', workingWeekdays: MONDAY_TO_FRIDAY.workingWeekdays }],
   teams: [{ id: id(2), name: 'North' }],
+  documentKinds: [{ id: id(9), name: 'Report' }],
   people: [{ id: id(3), name: 'Ada', email: 'Ada@small.example', title: '', role: 'administrator', teams: [id(2)] }],
   password: 'a long password',
   fields: FIELDS,

@@ -4,6 +4,7 @@ import { hash } from '@node-rs/argon2';
 import type { DataSource, EntityManager } from 'typeorm';
 import { CalendarEntity } from '../db/entities/calendar.ts';
 import { CustomerEntity } from '../db/entities/customer.ts';
+import { DocumentKindEntity } from '../db/entities/documentKind.ts';
 import { FieldEntity } from '../db/entities/field.ts';
 import { OrganisationEntity } from '../db/entities/organisation.ts';
 import { PersonEntity } from '../db/entities/person.ts';
@@ -68,6 +69,9 @@ async function writeCompany(tx: EntityManager, company: BookCompany): Promise<vo
   await tx.getRepository(OrganisationEntity).insert({ id: 1, ...company.organisation });
   await tx.getRepository(CalendarEntity).insert([...company.calendars]);
   await tx.getRepository(TeamEntity).insert(company.teams.map((team) => ({ ...team, nameFold: foldText(team.name) })));
+  await tx
+    .getRepository(DocumentKindEntity)
+    .insert(company.documentKinds.map((kind) => ({ ...kind, nameFold: foldText(kind.name), withdrawnAt: null })));
   await writePeople(tx, company);
   await tx.getRepository(FieldEntity).insert(
     company.fields.map((definition, place) => ({

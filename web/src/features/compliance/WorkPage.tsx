@@ -2,7 +2,7 @@ import { skipToken } from '@reduxjs/toolkit/query/react';
 import '../deals/deals.css';
 import './compliance.css';
 import { addDays } from '@ladder/core';
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
 import { downloadCsv } from '../../parts/downloadCsv.ts';
@@ -215,8 +215,13 @@ function Late({ work, choice }: PartProps) {
   );
 }
 
+/** So many rows are shown at first; the file has all. */
+const FEW_ROWS = 20;
+
 function Done({ work, choice }: PartProps) {
   const { organisation } = useSession();
+  const [isWhole, setWhole] = useState(false);
+  const shownRows = isWhole ? work.done : work.done.slice(0, FEW_ROWS);
   const day = (text: string) => shortDay(text, organisation.today);
   const rows = work.done.map(({ stage, name, person, resultName, count, late }) => [
     stage.name,
@@ -234,7 +239,7 @@ function Done({ work, choice }: PartProps) {
       rows={[['Stage', 'Step', 'Person', 'Result', 'Times', 'Late'], ...rows]}
     >
       <PlainTable heads={['Stage', 'Step', 'Person', 'Result', 'Times#', 'Late#']}>
-        {work.done.map(({ stage, step, name, person, result, resultName, count, late }) => {
+        {shownRows.map(({ stage, step, name, person, result, resultName, count, late }) => {
           const shown = { state: 'done', step, result, person: person.id ?? 'none' };
           const label = `${name}, ${resultName}, ${person.name}`;
           return (
@@ -259,6 +264,11 @@ function Done({ work, choice }: PartProps) {
           );
         })}
       </PlainTable>
+      {shownRows.length < work.done.length && (
+        <Button variant="link" className="mt-1" onClick={() => setWhole(true)}>
+          Show all {work.done.length}
+        </Button>
+      )}
     </Section>
   );
 }

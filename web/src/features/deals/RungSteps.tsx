@@ -1,6 +1,6 @@
 import type { Stage } from '@ladder/core';
 import { useSession } from '../../client/session.ts';
-import { countOf, shortDay } from '../../parts/format.ts';
+import { shortDay } from '../../parts/format.ts';
 import type { DealDetail, StepDone } from './dealsApi.ts';
 
 /** So many stand on a rung; the journal has all of them. */
@@ -14,7 +14,7 @@ export function RungSteps({ deal, stage }: { deal: DealDetail; stage: Stage }) {
   const older = done.length - MOST;
   return (
     <ul className="rung-steps">
-      {older > 0 && <li>{countOf(older, 'step')} before</li>}
+      {older > 0 && <li>and {older} earlier</li>}
       {done.slice(-MOST).map((run) => (
         <li key={run.seq}>
           <b>{run.name}</b>

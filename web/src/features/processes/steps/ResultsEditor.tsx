@@ -76,7 +76,6 @@ function ResultRow({ result, place, step, stage, onChange, onUp, onRemove }: Row
         checked={result.captures === 'not_asked'}
         onChange={(event) => onChange({ ...result, captures: event.target.checked ? 'not_asked' : 'asked' })}
       />
-      <ActionsEditor result={result} name={name} onChange={(actions) => onChange({ ...result, actions })} />
       <span>
         <Button variant="link" size="sm" disabled={!onUp} aria-label={`${name} up`} onClick={() => onUp?.()}>
           Up
@@ -85,6 +84,7 @@ function ResultRow({ result, place, step, stage, onChange, onUp, onRemove }: Row
           Remove
         </Button>
       </span>
+      <ActionsEditor result={result} name={name} onChange={(actions) => onChange({ ...result, actions })} />
     </div>
   );
 }
