@@ -1,17 +1,7 @@
 import { lazy, Suspense } from 'react';
-import type { Components } from 'react-markdown';
+import { COMPONENTS } from './markdownComponents.tsx';
 
 const Rendered = lazy(() => import('react-markdown'));
-
-/** Links open beside the page, and tell the other side nothing; pictures are not fetched from anywhere. */
-const COMPONENTS: Components = {
-  a: ({ href, children }) => (
-    <a href={href} target="_blank" rel="noopener noreferrer nofollow">
-      {children}
-    </a>
-  ),
-  img: ({ alt }) => <em>{alt}</em>,
-};
 
 /** Text in Markdown (CommonMark), without the HTML that may stand in it. */
 export function Markdown({ children }: { children: string }) {

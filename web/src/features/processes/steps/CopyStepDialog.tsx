@@ -1,9 +1,13 @@
 import type { GuidedStep, Stage } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
+import { useParams } from 'react-router';
+import { ErrorNotice } from '../../../parts/ErrorNotice.tsx';
 import { Options } from '../../../parts/Options.tsx';
-import { newKey, useDesign } from '../designContext.ts';
-import { freeStepName } from './stepWords.ts';
+import { useDesign } from '../designContext.ts';
+import { useGetDraftQuery, useGetProcessQuery, useListProcessesQuery } from '../processesApi.ts';
+import { copiedStep } from './copiedStep.ts';
+import { useCopyInto } from './useCopyInto.ts';
 
 interface CopyStepDialogProps {
   readonly stage: Stage;
@@ -11,51 +15,66 @@ interface CopyStepDialogProps {
   readonly onClose: () => void;
 }
 
-/** Copies a step into another stage. Results that lead to steps or stages go to the next step there, for those are not copied. */
+/** Copies a step into another stage, of this process or of another one's draft. */
 export function CopyStepDialog({ stage, step, onClose }: CopyStepDialogProps) {
   const { document, edit } = useDesign();
-  const others = document.stages.filter(({ id }) => id !== stage.id);
-  const [chosen, setChosen] = useState<string>(others[0]?.id ?? '');
-  const target = others.find(({ id }) => id === chosen);
-  const copy = (event: FormEvent) => {
+  const { process: own = '' } = useParams();
+  const { data: processes } = useListProcessesQuery();
+  const [process, setProcess] = useState(own);
+  const other = useOtherStages(process === own ? null : process);
+  const stages = process === own ? document.stages.filter(({ id }) => id !== stage.id) : other.stages;
+  const [chosen, setChosen] = useState('');
+  const target = stages.find(({ id }) => id === chosen) ?? stages[0];
+  const { copy, error, isBusy } = useCopyInto(step);
+  const submit = async (event: FormEvent) => {
     event.preventDefault();
     if (!target) return;
-    const results = step.results.map((result) => {
-      const { leads } = result;
-      const isOfStage = leads.to === 'step' || (leads.to === 'stage' && leads.stage === target.id);
-      return isOfStage ? { ...result, leads: { to: 'next' } as const } : result;
-    });
-    edit?.({
-      kind: 'put_step',
-      stage: target.id,
-      step: { ...step, results, id: newKey(), name: freeStepName(target.steps, step.name) },
-    });
+    if (process === own) edit?.({ kind: 'put_step', stage: target.id, step: copiedStep(step, document, target) });
+    else if (!(await copy(process, other.hasDraft, target.id))) return;
     onClose();
   };
   return (
     <Modal show onHide={onClose} centered aria-labelledby="copy-step-title">
-      <Form onSubmit={copy}>
+      <Form onSubmit={submit}>
         <Modal.Header closeButton>
           <h2 id="copy-step-title">Copy “{step.name}”</h2>
         </Modal.Header>
         <Modal.Body>
-          <Form.Group controlId="copy-step-stage">
-            <Form.Label>Into which stage</Form.Label>
-            <Form.Select value={chosen} onChange={(event) => setChosen(event.target.value)}>
-              <Options of={others} />
+          <Form.Group controlId="copy-step-process" className="mb-2">
+            <Form.Label>Into which process</Form.Label>
+            <Form.Select value={process} onChange={(event) => setProcess(event.target.value)}>
+              <Options of={processes?.items ?? [{ id: own, name: document.name }]} />
             </Form.Select>
           </Form.Group>
-          <p className="small muted mt-2 mb-0">Results that lead to another step lead to the next step there.</p>
+          <Form.Group controlId="copy-step-stage">
+            <Form.Label>Into which stage</Form.Label>
+            <Form.Select value={target?.id ?? ''} onChange={(event) => setChosen(event.target.value)}>
+              <Options of={stages} />
+            </Form.Select>
+          </Form.Group>
+          <p className="small muted mt-2 mb-0">
+            What leads to something that is not there leads to the next step.
+            {process !== own && ' The copy goes into that process’s draft; nothing is published.'}
+          </p>
+          <ErrorNotice error={error} />
         </Modal.Body>
         <Modal.Footer>
           <Button variant="outline-secondary" onClick={onClose}>
             Cancel
           </Button>
-          <Button type="submit" disabled={!target}>
+          <Button type="submit" disabled={!target || isBusy}>
             Copy it
           </Button>
         </Modal.Footer>
       </Form>
     </Modal>
   );
+}
+
+/** Stages of another process as its draft has them, or its live version where there is none. */
+function useOtherStages(process: string | null): { stages: readonly Stage[]; hasDraft: boolean } {
+  const { currentData: detail } = useGetProcessQuery(process ?? '', { skip: process === null });
+  const hasDraft = detail?.hasDraft === true;
+  const { currentData: draft } = useGetDraftQuery(process ?? '', { skip: process === null || !hasDraft });
+  return { hasDraft, stages: (hasDraft ? draft?.document.stages : detail?.live?.document.stages) ?? [] };
 }
