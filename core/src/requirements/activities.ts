@@ -2,6 +2,7 @@ import {
   ACTIVITY_KINDS,
   ACTIVITY_SPANS,
   ACTIVITY_WORDS,
+  type ActivityCounts,
   type ActivityKind,
   type ActivitySpan,
 } from '../facts/activityKind.ts';
@@ -15,6 +16,9 @@ interface ActivitiesItem extends ItemBase {
   readonly least: number;
   readonly within: ActivitySpan;
 }
+
+const isEnough = (counts: ActivityCounts | null, activity: ActivityKind, least: number): boolean | null =>
+  counts === null ? null : counts[activity] >= least;
 
 /** So many calls, messages, meetings, visits or notes happened, in this stay or ever. */
 export const activitiesKind: RequirementKind<ActivitiesItem, 'requirement', 'activities'> = {
@@ -41,10 +45,11 @@ export const activitiesKind: RequirementKind<ActivitiesItem, 'requirement', 'act
   actual: (_item, { found }) => (found === null ? 'not recorded' : found === '0' ? 'none yet' : `${found} so far`),
   compile: ({ activity, least, within }) => ({
     as: 'test',
-    test: ({ facts }) => {
-      const count = facts.activityCounts[within]?.[activity];
-      return count === undefined ? null : count >= least;
-    },
+    // One test for each span: a name read by a key that changes costs several times one that stays.
+    test:
+      within === 'stay'
+        ? ({ facts }) => isEnough(facts.activityCounts.stay, activity, least)
+        : ({ facts }) => isEnough(facts.activityCounts.ever, activity, least),
   }),
   turns: () => [],
   reads: () => [],

@@ -30,13 +30,16 @@ export const stepKind: RequirementKind<StepItem, 'requirement', 'step'> = {
   ],
   actual: ({ step }, { found }, _catalogue, nameOf) =>
     found === null ? 'not done' : (nameOf(resultKey(step, found)) ?? 'a result that is gone'),
-  compile: ({ step, results }) => ({
-    as: 'test',
-    test: ({ facts }) => {
-      const last = facts.stepResults?.[step]?.result;
-      return last === undefined ? null : results.includes(last);
-    },
-  }),
+  compile({ step, results }) {
+    const [first, ...others] = results;
+    return {
+      as: 'test',
+      test: ({ facts }) => {
+        const last = facts.stepResults?.[step]?.result;
+        return last === undefined ? null : last === first || others.includes(last);
+      },
+    };
+  },
   turns: () => [],
   reads: () => [],
   criteria: () => [],
