@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { actor, personActor } from '../deals/actor.ts';
+import { type Actor, actor, personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import { standsAt } from '../deals/finding.ts';
 import { runsAtHand } from '../deals/parts/runs.ts';
@@ -162,10 +162,15 @@ describe('who does a step (S52)', () => {
     const arrived = inB();
     const [run] = arrived.runs;
     if (!run) throw new Error('No run');
-    expect(stepPerson(arrived, run, book)).toBe('priya');
-    expect(stepPerson(arrived, run, check)).toBe('oskar');
-    expect(stepPerson(arrived, run, { who: { by: 'role', role: 'manager' } })).toBeNull();
-    expect(stepPerson(arrived, { ...run, assignee: 'maud' }, book)).toBe('maud');
+    const falls = (step: Parameters<typeof stepPerson>[2], of = run, deal = arrived) =>
+      stepPerson(deal, of, step, (id) => (id === 'file' ? 'maren' : null));
+    expect(falls(book)).toBe('priya');
+    expect(falls(check)).toBe('oskar');
+    expect(falls({ who: { by: 'role', role: 'manager' } })).toBeNull();
+    expect(falls(book, { ...run, assignee: 'maud' })).toBe('maud');
+    const by = (who: Actor) => ({ ...arrived, path: arrived.path.map((one) => ({ ...one, by: who })) });
+    expect(falls(check, run, by(actor('import', 'file')))).toBe('maren');
+    expect(falls(check, run, by(actor('process', 'p')))).toBe('priya');
   });
 });
 

@@ -47,6 +47,11 @@ describe('the made-up company', () => {
     ]);
   });
 
+  it('gives docs/ its example of a process', async () => {
+    const written = `${JSON.stringify(NEW_BUILD, null, 2)}\n`;
+    await expect(written).toMatchFileSnapshot('../../../docs/example-process.json');
+  });
+
   it('asks with every kind of requirement, holding and flagging', () => {
     const items = DOCUMENTS.flatMap((document) => [...itemsOf(document).values()]);
     expect(new Set(items.map(({ kind }) => kind))).toEqual(

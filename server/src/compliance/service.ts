@@ -149,13 +149,12 @@ export async function listFindings(
       tx,
       [...deals.values()].map(({ version }) => version),
     );
-    const nameOf = nameLookup(
-      await loadNames(
-        tx,
-        [...settings.values()].map(({ document }) => document),
-        [...deals.values()],
-      ),
+    const { names } = await loadNames(
+      tx,
+      [...settings.values()].map(({ document }) => document),
+      [...deals.values()],
     );
+    const nameOf = nameLookup(names);
     const page = toPage(
       keys,
       limit,

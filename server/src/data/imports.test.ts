@@ -1,4 +1,5 @@
 import { request } from 'node:http';
+import { guided } from '@ladder/core/testing/steps.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { keepHouse } from '../housekeeping/housekeeping.ts';
 import { newId } from '../ids.ts';
@@ -187,6 +188,18 @@ describe('an import', () => {
     expect((await dealBy('A1')).values.team).toBe(TEAMS.north);
     const { id } = await dealBy('A3');
     await (await test.as('bea')).get(`/deals/${id}`);
+  });
+
+  it('gives a step of whoever brought the deal to who ran it (S52)', async () => {
+    const process = await publishFirst(maren, {
+      ...DOCUMENT,
+      name: 'Guided',
+      stages: [stage('brief', 'Brief', { steps: [guided('look', { who: { by: 'bringer' } })] })],
+    });
+    await importAll(`${HEAD}S-1,Guided one,Firm,1,Brief,,,,Priya Nandan,\r\n`, {}, process);
+    expect((await dealBy('S-1')).stepsAtHand).toMatchObject([{ person: { name: 'Maren Holt' } }]);
+    const { body } = await maren.get(`/processes/${process}/step-runs?state=open&person=${PEOPLE.maren?.id}`);
+    expect(body.items).toMatchObject([{ step: 'look' }]);
   });
 
   it('of the same file doubles nothing; known deals are skipped, or their filled cells written and journalled', async () => {

@@ -21,7 +21,7 @@ export async function listJournal(
     const rows = await findEntries(tx, deal.id, limit + 1, cursor?.[0]);
     const since = rows.length > limit ? (rows[limit - 1]?.recorded ?? null) : null;
     const publishes = await findPublishes(tx, deal.id, since, cursor?.[0]);
-    const nameOf = nameLookup(await loadNames(tx, [], rows, publishes));
+    const nameOf = nameLookup((await loadNames(tx, [], rows, publishes)).names);
     const told =
       (of: 'deal' | 'process') =>
       ({ happened, recorded, by, body, ...row }: EntryRow) => ({

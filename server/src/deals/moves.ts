@@ -33,7 +33,7 @@ export async function askGate(context: Context, person: Person, id: DealId, targ
     const { deal, setting } = await openDeal(tx, person, id, FACT_PARTS);
     const preview = previewMove(deal, setting, target, { happenedAt: context.clock.now() });
     if (!preview.ok) throw moveProblem(preview.error);
-    const nameOf = nameLookup(await loadNames(tx, [setting.document], deal));
+    const nameOf = nameLookup((await loadNames(tx, [setting.document], deal)).names);
     return presentVerdict(target, preview.value.route, preview.value.verdict, setting, nameOf);
   });
 }

@@ -122,7 +122,7 @@ export async function presentDeal(
 ): Promise<DealDetail> {
   // The clock of another server, which wrote the newest record, may be ahead of this one's.
   const now = Math.max(context.clock.now(), deal.settledAt);
-  const names = await loadNames(connection, [setting.document], deal, setting.about.publishedBy);
+  const { names, importers } = await loadNames(connection, [setting.document], deal, setting.about.publishedBy);
   const nameOf = nameLookup(names);
   return {
     ...presentFacts(deal, nameOf),
@@ -130,7 +130,7 @@ export async function presentDeal(
     version: await versionOf(connection, deal, setting, nameOf),
     ...presentJourney(deal, setting, now, nameOf),
     documents: presentDocuments(deal, nameOf),
-    stepsAtHand: presentStepsAtHand(deal, setting, now, nameOf),
+    stepsAtHand: presentStepsAtHand(deal, setting, now, { nameOf, importerOf: (id) => importers.get(id) ?? null }),
     stepsDone: presentStepsDone(deal, setting, person, now, nameOf),
     ...presentJudgement(deal, setting, now, nameOf),
     takeBack: presentTakeBack(deal, setting, person, now),

@@ -19,12 +19,17 @@ import { rankOf } from './rank.ts';
 type Detail = TypeOf<typeof contract.detail>;
 
 /** The steps at hand, those that are owed first; a closed deal has none. */
-export function presentStepsAtHand(deal: Deal, setting: Setting, now: number, nameOf: NameOf): Detail['stepsAtHand'] {
+export function presentStepsAtHand(
+  deal: Deal,
+  setting: Setting,
+  now: number,
+  { nameOf, importerOf }: { readonly nameOf: NameOf; readonly importerOf: (importId: string) => string | null },
+): Detail['stepsAtHand'] {
   if (deal.status.state !== 'open') return [];
   const today = localDay(now, setting.zone);
   return runsAtHand(deal, setting.document).map((run) => {
     const step = stageOf(setting.document, run.stage)?.steps.find(({ id }) => id === run.step);
-    const person = step ? stepPerson(deal, run, step) : run.assignee;
+    const person = step ? stepPerson(deal, run, step, importerOf) : run.assignee;
     return {
       ...runParts(run),
       name: step?.name ?? run.name,

@@ -44,7 +44,8 @@ const OPEN_STEPS = (condition: string): string => `
     from step_runs r join deals d on d.id = r.deal_id ${followedBy('d')}
     left join steps s on s.version = fv.id and s.stage = r.stage_id and s.step = r.step
     left join lateral (
-      select m.by_id from visits i join moves m on m.deal_id = i.deal_id and m.seq = i.move_seq
+      select coalesce(m.by_id, f.by_id) as by_id from visits i join moves m on m.deal_id = i.deal_id and m.seq = i.move_seq
+      left join imports f on f.id = substring(m.by_actor from '^import:(.*)$')::uuid
       where s.by = 'bringer' and i.deal_id = r.deal_id and i.seq = r.visit_seq
     ) brought on true
     where r.ended_at is null and not r.taken_back and d.status = 'open' and ${condition}

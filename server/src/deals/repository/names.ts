@@ -18,24 +18,44 @@ function idsOf(document: ProcessDocument): readonly string[] {
   return ids;
 }
 
-/** Names of every person, team, customer and contact whose id stands anywhere in documents or in what else is to be shown. */
+export interface LoadedNames {
+  readonly names: Readonly<Record<string, string>>;
+  /** Who ran an import, by its id. */
+  readonly importers: ReadonlyMap<string, string>;
+}
+
+/**
+ * Names of every person, team, customer and contact whose id stands anywhere in documents or in what else is to be shown, and of
+ * those behind the imports among them.
+ */
 export async function loadNames(
   connection: Connection,
   documents: readonly ProcessDocument[],
   ...shown: readonly unknown[]
-): Promise<Readonly<Record<string, string>>> {
+): Promise<LoadedNames> {
   const ids = [...new Set([...documents.flatMap(idsOf), ...idsIn(shown)])];
-  if (ids.length === 0) return {};
-  const rows = await sql<{ id: string; name: string }>(
+  if (ids.length === 0) return { names: {}, importers: new Map() };
+  const rows = await sql<{ id: string; name: string; importer: string | null; importer_name: string | null }>(
     connection,
     kept(`with wanted as (select jsonb_array_elements_text(:ids::jsonb)::uuid as id)
-     select id, name from people join wanted using (id) union all select id, name from teams join wanted using (id)
-     union all select id, name from customers join wanted using (id) union all select id, name from contacts join wanted using (id)
-     union all select id, name from document_kinds join wanted using (id)
-     union all select i.id, p.name || '’s import' from imports i join wanted using (id) join people p on p.id = i.by_id`),
+     select id, name, null::uuid as importer, null as importer_name from people join wanted using (id)
+     union all select id, name, null, null from teams join wanted using (id)
+     union all select id, name, null, null from customers join wanted using (id)
+     union all select id, name, null, null from contacts join wanted using (id)
+     union all select id, name, null, null from document_kinds join wanted using (id)
+     union all select i.id, p.name || '’s import', p.id, p.name from imports i join wanted using (id) join people p on p.id = i.by_id`),
     { ids },
   );
-  return Object.fromEntries(rows.map(({ id, name }) => [id, name]));
+  const imports = rows.flatMap(({ id, importer, importer_name: name }) =>
+    importer === null || name === null ? [] : [{ id, importer, name }],
+  );
+  return {
+    names: Object.fromEntries([
+      ...rows.map(({ id, name }) => [id, name]),
+      ...imports.map(({ importer, name }) => [importer, name]),
+    ]),
+    importers: new Map(imports.map(({ id, importer }) => [id, importer])),
+  };
 }
 
 /** Which of these ids are people, teams, or customers and contacts that the person may see, each with its table. */
