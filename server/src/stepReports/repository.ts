@@ -84,7 +84,7 @@ export function countDone(
     `select r.stage_id as stage, r.step, max(r.name) as name, r.ended_by as person, coalesce(p.name, 'the process') as by, r.result,
        max(r.result_name) as result_name, count(*)::int as count, count(*) filter (where r.ended_day > r.due_day)::int as late
      from step_runs r join deals d on d.id = r.deal_id left join people p on p.id = r.ended_by
-     where ${DONE} and ${seen.condition} group by r.stage_id, r.step, r.ended_by, p.name, r.result`,
+     where ${DONE} and ${seen.condition} group by r.stage_id, r.step, r.ended_by, p.name, r.result order by p.name, r.ended_by, count desc, result_name`,
     { ...seen.parameters, ...period },
   );
 }

@@ -48,8 +48,15 @@ export async function getWork(
       [...done, ...standing].map(({ stage }) => stage),
     );
     const stageOfRow = placedStage(stages);
-    const order = <Row extends { stage: { id: StageId }; name: string }>(rows: readonly Row[]): readonly Row[] =>
-      rows.toSorted((a, b) => placeIn(stages, a.stage.id) - placeIn(stages, b.stage.id) || (a.name < b.name ? -1 : 1));
+    const steps = (detail.live?.stages ?? []).flatMap((stage) => stage.steps.map(({ id }) => id));
+    const stageIds = stages.map(({ id }) => id);
+    const order = <Row extends Placed>(rows: readonly Row[]): readonly Row[] =>
+      rows.toSorted(
+        (a, b) =>
+          placeOf(stageIds, a.stage.id) - placeOf(stageIds, b.stage.id) ||
+          placeOf(steps, a.step) - placeOf(steps, b.step) ||
+          a.name.localeCompare(b.name),
+      );
     return {
       process: { id: process, name: detail.name },
       today,
@@ -77,7 +84,14 @@ export async function getWork(
 
 type Stages = readonly { readonly id: StageId; readonly name: string }[];
 
-const placeIn = (stages: Stages, id: StageId): number => stages.findIndex((stage) => stage.id === id);
+interface Placed {
+  readonly stage: { readonly id: StageId };
+  readonly step: string;
+  readonly name: string;
+}
+
+/** Where it stands among others; what is gone stands last. */
+const placeOf = (ids: readonly string[], id: string): number => (ids.includes(id) ? ids.indexOf(id) : ids.length);
 
 const placedStage =
   (stages: Stages) =>
