@@ -34,6 +34,8 @@ const GROWING = [
   'ticks',
   'refusals',
   'deal_stays',
+  'step_runs',
+  'documents',
 ];
 /** A page of fifty, each with a few dozen rows of its own, is well below; the smallest of these tables is far above. */
 const MOST_ROWS = 1_500;

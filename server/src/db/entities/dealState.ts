@@ -33,6 +33,9 @@ export interface DealStateRow {
 }
 
 const SHOWN = "(shown_from < 'infinity'::timestamp with time zone)";
+/** Of pages that are not narrowed to a team or an owner, see `findCards`. */
+const OF_ALL =
+  "((shown_from < 'infinity'::timestamp with time zone) AND (entered_at > '-infinity'::timestamp with time zone))";
 
 export const DealStateEntity = new EntitySchema<DealStateRow>({
   name: 'dealState',
@@ -66,7 +69,7 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     { name: 'deal_states_deal_id_fkey', target: 'deal', columnNames: ['dealId'], referencedColumnNames: ['id'] },
   ],
   indices: [
-    { name: 'deal_states_by_age', columns: ['processId', 'status', 'enteredAt', 'dealId'], where: SHOWN },
+    { name: 'deal_states_by_age', columns: ['processId', 'status', 'enteredAt', 'dealId'], where: OF_ALL },
     { name: 'deal_states_by_end', columns: ['processId', 'toAt', 'fromAt'] },
     { name: 'deal_states_by_owner', columns: ['ownerId', 'status', 'enteredAt', 'dealId'], where: SHOWN },
     { name: 'deal_states_by_stage', synchronize: false },
@@ -76,7 +79,7 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
       where: "((shown_from < 'infinity'::timestamp with time zone) AND (status = 'open'::text))",
     },
     { name: 'deal_states_shown', columns: ['processId', 'status', 'shownFrom', 'toAt'], where: SHOWN },
-    { name: 'deal_states_by_status', columns: ['status', 'enteredAt', 'dealId'], where: SHOWN },
+    { name: 'deal_states_by_status', columns: ['status', 'enteredAt', 'dealId'], where: OF_ALL },
     { name: 'deal_states_by_team', columns: ['teamId', 'status', 'enteredAt', 'dealId'], where: SHOWN },
   ],
 });

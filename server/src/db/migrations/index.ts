@@ -9,6 +9,7 @@ import { Beginnings1700000000008 } from './0008-beginnings.ts';
 import { DealStates1700000000009 } from './0009-deal-states.ts';
 import { StepRuns1700000000010 } from './0010-step-runs.ts';
 import { Documents1700000000011 } from './0011-documents.ts';
+import { PagesOfAPerson1700000000012 } from './0012-pages-of-a-person.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -23,4 +24,5 @@ export const migrations = [
   DealStates1700000000009,
   StepRuns1700000000010,
   Documents1700000000011,
+  PagesOfAPerson1700000000012,
 ];

@@ -54,6 +54,12 @@ export interface Page {
   readonly cursor: readonly [string, string] | null;
 }
 
+/**
+ * Always so, and lets a page go by an index of all deals. A page of a team or an owner must not: where theirs are not among those
+ * longest in their stage, it would read everyone else's first, and the planner does not know.
+ */
+const ofAll = ({ team, owner }: ListQuery): string => (team || owner ? 'true' : `d.entered_at > '-infinity'`);
+
 /** Cards of deals that the person may see, longest in their stage first. */
 export async function findCards(
   tx: EntityManager,
@@ -69,7 +75,7 @@ export async function findCards(
        where d.status = :status and ${SO_NOW} and ${scope.condition} and ${found.condition}
          and (:process::uuid is null or d.process_id = :process::uuid) and (:stage::text is null or d.stage_id = :stage::text)
          and (:ageFrom::int is null or d.entered_day <= :today::date - :ageFrom::int) and (:ageTo::int is null or d.entered_day >= :today::date - :ageTo::int)
-         and (:lastAt::timestamptz is null or (d.entered_at, d.deal_id) > (:lastAt::timestamptz, :lastId::uuid))
+         and ${ofAll(query)} and (:lastAt::timestamptz is null or (d.entered_at, d.deal_id) > (:lastAt::timestamptz, :lastId::uuid))
        order by d.entered_at, d.deal_id limit :limit
      ) d ${CARD_JOINS} order by d.entered_at, d.deal_id`,
     {
