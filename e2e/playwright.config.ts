@@ -1,13 +1,15 @@
 import { defineConfig, devices } from '@playwright/test';
 
-/** A free one where `npm test` runs the tests; always the same where they are run by hand. */
-const PORT = Number(process.env.LADDER_PORT ?? 4611);
+/** Free ones where `npm test` runs the tests; always the same where they are run by hand. */
+const PORTS = (process.env.LADDER_PORTS ?? '4611,4612').split(',');
+/** Of the worker that this is read in. */
+const PORT = PORTS[Number(process.env.TEST_PARALLEL_INDEX ?? 0)];
 
-/** One worker: the tests share one demo company and change it, each on deals of its own. */
+/** Each worker has a demo company of its own; its tests share it and change it, each on deals of its own. */
 export default defineConfig({
   testDir: './src',
   outputDir: './test-results',
-  workers: 1,
+  workers: PORTS.length,
   timeout: 120_000,
   expect: { timeout: 20_000 },
   reporter: [['list'], ['json', { outputFile: './test-results/results.json' }]],
@@ -32,8 +34,8 @@ export default defineConfig({
   },
   webServer: {
     command: 'node --import tsx src/serve.ts',
-    url: `http://127.0.0.1:${PORT}/api/v1/health`,
-    env: { PORT: String(PORT) },
+    url: `http://127.0.0.1:${PORTS.at(-1)}/api/v1/health`,
+    env: { PORTS: PORTS.join(',') },
     timeout: 180_000,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 },
     stdout: 'ignore',

@@ -74,7 +74,8 @@ async function browserTests() {
   rmSync(file, { force: true });
   endLeftServer();
   const { freePort } = await import('./cluster.mjs');
-  const env = { ...process.env, LADDER_PORT: String(await freePort()), LADDER_SERVER_PID: BROWSER_SERVER };
+  const ports = await Promise.all([freePort(), freePort()]);
+  const env = { ...process.env, LADDER_PORTS: ports.join(','), LADDER_SERVER_PID: BROWSER_SERVER };
   const code = await show('npx', ['playwright', 'test'], { cwd: `${ROOT}/e2e`, env });
   countResults(file, code, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
 }

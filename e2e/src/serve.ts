@@ -11,41 +11,52 @@ import { startTestCluster } from '../../scripts/startTestCluster.mjs';
 const START = Date.UTC(2026, 10, 24, 10);
 const began = Date.now();
 const clock = { now: () => START + (Date.now() - began) };
-const DATABASE = 'browser';
 const DEALS = 300;
+const PORTS = (process.env.PORTS ?? '').split(',').map(Number);
+const [FIRST, ...OTHERS] = PORTS.map((_port, place) => `browser_${place}`) as [string, ...string[]];
 
 const cluster = await startTestCluster();
-const admin = await createDataSource(cluster.ownerUrl('postgres'), 1).initialize();
-await admin.query(`drop database if exists ${DATABASE} with (force)`);
-await admin.destroy();
-await ensureDatabase(cluster, DATABASE);
-await migrateDatabase({
-  DATABASE_URL: cluster.serverUrl(DATABASE),
-  MIGRATION_DATABASE_URL: cluster.ownerUrl(DATABASE),
-});
-const dataSource = await createDataSource(cluster.serverUrl(DATABASE), 2).initialize();
-await loadBook(dataSource, demoBook(clock.now(), { deals: DEALS }));
-await dataSource.destroy();
 
+/** One company is made, the others are copies of it. */
+async function makeCompanies(): Promise<void> {
+  const admin = await createDataSource(cluster.ownerUrl('postgres'), 1).initialize();
+  for (const name of [FIRST, ...OTHERS]) await admin.query(`drop database if exists ${name} with (force)`);
+  await ensureDatabase(cluster, FIRST);
+  await migrateDatabase({
+    DATABASE_URL: cluster.serverUrl(FIRST),
+    MIGRATION_DATABASE_URL: cluster.ownerUrl(FIRST),
+  });
+  const dataSource = await createDataSource(cluster.serverUrl(FIRST), 2).initialize();
+  await loadBook(dataSource, demoBook(clock.now(), { deals: DEALS }));
+  await dataSource.destroy();
+  for (const name of OTHERS) await admin.query(`create database ${name} template ${FIRST}`);
+  await admin.destroy();
+}
+
+await makeCompanies();
 if (process.env.LADDER_SERVER_PID) writeFileSync(process.env.LADDER_SERVER_PID, String(process.pid));
 const webRoot = fileURLToPath(new URL('../../web/dist', import.meta.url));
-const server = await startServer(
-  {
-    host: '127.0.0.1',
-    port: Number(process.env.PORT),
-    databaseUrl: cluster.serverUrl(DATABASE),
-    webRoot,
-    logLevel: 'warn',
-    trustedProxies: [],
-    sessionIdleMs: 24 * 3_600_000,
-    documentMostBytes: 25_000_000,
-  },
-  clock,
+const servers = await Promise.all(
+  [FIRST, ...OTHERS].map((name, place) =>
+    startServer(
+      {
+        host: '127.0.0.1',
+        port: PORTS[place] as number,
+        databaseUrl: cluster.serverUrl(name),
+        webRoot,
+        logLevel: 'warn',
+        trustedProxies: [],
+        sessionIdleMs: 24 * 3_600_000,
+        documentMostBytes: 25_000_000,
+      },
+      clock,
+    ),
+  ),
 );
 
 for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   process.once(signal, async () => {
-    await server.stop();
+    await Promise.all(servers.map((server) => server.stop()));
     await cluster.stop();
     process.exit(0);
   });
