@@ -91,7 +91,7 @@ export const compliance = {
       late: list(
         object({
           process: object({ id: processId(), name: text() }),
-          team: nullable(text()),
+          team: nullable(object({ id: id(), name: text() })),
           person: nullable(object({ id: id(), name: text() })),
           lateSteps: integer(0),
           lateDeals: integer(0),

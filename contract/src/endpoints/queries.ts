@@ -1,4 +1,4 @@
-import { day, id, integer, object, oneOf, optional, processId, text } from '../schema.ts';
+import { day, described, id, integer, object, oneOf, optional, processId, text } from '../schema.ts';
 
 /** Queries and parameters that several endpoints share. */
 export const paging = { after: optional(text({ max: 500 })), limit: optional(integer(1, 200)) };
@@ -9,4 +9,5 @@ export const dealFilter = {
   team: optional(id()),
   standing: optional(oneOf(['clear', 'flagged', 'held'])),
   closeBefore: optional(day()),
+  pastTarget: optional(described(oneOf(['yes']), 'Those alone that are longer in their stage than its target.')),
 };

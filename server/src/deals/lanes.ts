@@ -29,7 +29,7 @@ import {
   type ReasonCount,
   stagesOfVersions,
 } from './repository/lanes.ts';
-import { type DealFilter, openBook } from './repository/openBook.ts';
+import { type AskedFilter, filterOn, openBook } from './repository/openBook.ts';
 
 type Lanes = TypeOf<typeof contract>;
 type Lane = Lanes['stages'][number];
@@ -42,14 +42,14 @@ export async function getLanes(
   context: Context,
   person: Person,
   process: ProcessId,
-  query: DealFilter,
+  query: AskedFilter,
 ): Promise<Lanes> {
   const now = context.clock.now();
   return inTransaction(context, async (tx) => {
     const { timeZone, currency } = await organisation(tx);
     const today = localDay(now, timeZone);
     const live = await liveProcess(tx, process);
-    const scope = openBook(person, process, query, now);
+    const scope = openBook(person, process, filterOn(query, today), now);
     const groups = await findGroups(tx, scope, { today, currency, digits: await minorDigitsInUse(tx) });
     const used = [...new Set(groups.map(({ stage }) => stage))];
     const cards = await toCards(tx, await findLaneCards(tx, scope, used, CARDS_A_STAGE), today, now);

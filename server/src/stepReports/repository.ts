@@ -119,6 +119,7 @@ export interface LateCount {
   readonly process: ProcessId;
   readonly process_name: string;
   readonly team: string | null;
+  readonly team_name: string | null;
   readonly person: string | null;
   readonly person_name: string | null;
   readonly late_steps: number;
@@ -144,10 +145,10 @@ export function countLate(
        select d.process_id, d.team_id, d.owner_id, 0, 0, count(*)::int from deal_states d
        where d.status = 'open' and ${SO_NOW} and ${PAST_TARGET} and ${seen.condition} group by 1, 2, 3
      )
-     select c.process_id as process, p.name as process_name, t.name as team, c.person, w.name as person_name, sum(c.late_steps)::int as late_steps,
+     select c.process_id as process, p.name as process_name, c.team_id as team, t.name as team_name, c.person, w.name as person_name, sum(c.late_steps)::int as late_steps,
        sum(c.late_deals)::int as late_deals, sum(c.past_target)::int as past_target
      from counted c join processes p on p.id = c.process_id left join teams t on t.id = c.team_id left join people w on w.id = c.person
-     group by 1, 2, 3, 4, 5 order by late_steps desc, past_target desc, process_name, team, person_name`,
+     group by 1, 2, 3, 4, 5, 6 order by late_steps desc, past_target desc, process_name, team_name, person_name`,
     { ...seen.parameters, today, now: at(now) },
   );
 }

@@ -70,10 +70,10 @@ export async function getWork(
         })),
       ),
       standing: order(standing.map(({ stage, ...row }) => ({ ...row, stage: stageOfRow(stage) }))),
-      late: late.map(({ process: id, process_name: name, person: who, person_name: whose, ...row }) => ({
-        process: { id, name },
-        team: row.team,
-        person: who === null ? null : { id: who, name: whose ?? 'Unknown' },
+      late: late.map((row) => ({
+        process: { id: row.process, name: row.process_name },
+        team: named(row.team, row.team_name),
+        person: named(row.person, row.person_name),
         lateSteps: row.late_steps,
         lateDeals: row.late_deals,
         pastTarget: row.past_target,
@@ -81,6 +81,8 @@ export async function getWork(
     };
   });
 }
+
+const named = (id: string | null, name: string | null) => (id === null ? null : { id, name: name ?? 'Unknown' });
 
 type Stages = readonly { readonly id: StageId; readonly name: string }[];
 

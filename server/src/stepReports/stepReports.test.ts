@@ -76,8 +76,8 @@ describe('the work on the steps of a process', () => {
       { step: 'second', deals: 2, late: 1 },
     ]);
     expect(late).toMatchObject([
-      { team: 'north', person: { name: 'Priya Nandan' }, lateSteps: 1, lateDeals: 1 },
-      { team: 'north', person: null, lateSteps: 1 },
+      { team: { name: 'north' }, person: { name: 'Priya Nandan' }, lateSteps: 1, lateDeals: 1 },
+      { team: { name: 'north' }, person: null, lateSteps: 1 },
     ]);
   });
 

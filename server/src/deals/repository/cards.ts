@@ -5,7 +5,7 @@ import { asArray, at, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
 import type { DealCard } from '../cards.ts';
 import { followedBy, REVISION } from './followed.ts';
-import { type DealFilter, narrowed, type Scope, SO_NOW } from './openBook.ts';
+import { type AskedFilter, filterOn, narrowed, type Scope, SO_NOW } from './openBook.ts';
 
 /** What the database gives for a card. */
 export interface CardRow {
@@ -36,7 +36,7 @@ export const CARD_COLUMNS = `d.deal_id as id, w.name, cu.name as customer, d.sta
 export const CARD_JOINS = `join deals w on w.id = d.deal_id ${followedBy('w')} left join customers cu on cu.id = w.customer_id left join people ow on ow.id = d.owner_id
   left join teams te on te.id = d.team_id join deal_heads h on h.deal_id = d.deal_id`;
 
-export interface ListQuery extends DealFilter {
+export interface ListQuery extends AskedFilter {
   readonly after?: string;
   readonly limit?: number;
   readonly process?: ProcessId;
@@ -67,7 +67,7 @@ export async function findCards(
   query: ListQuery,
   { today, now, limit, cursor }: Page,
 ): Promise<(CardRow & { entered_at: string })[]> {
-  const [scope, found] = [narrowed(person, query), await findWords(tx, query.find)];
+  const [scope, found] = [narrowed(person, filterOn(query, today)), await findWords(tx, query.find)];
   return sql<CardRow & { entered_at: string }>(
     tx,
     `select ${CARD_COLUMNS}, d.entered_at::text from (

@@ -26,7 +26,17 @@ export interface DealFilter {
   readonly team?: string;
   readonly standing?: Standing;
   readonly closeBefore?: string;
+  /** Those alone that are past their stage's target on this day. */
+  readonly pastTargetOn?: string;
 }
+
+/** The same as it is asked for: the day is the organisation's own. */
+export interface AskedFilter extends Omit<DealFilter, 'pastTargetOn'> {
+  readonly pastTarget?: 'yes';
+}
+
+export const filterOn = ({ pastTarget, ...filter }: AskedFilter, today: string): DealFilter =>
+  pastTarget ? { ...filter, pastTargetOn: today } : filter;
 
 /** A condition and its parameters. */
 export interface Scope {
@@ -35,12 +45,13 @@ export interface Scope {
 }
 
 /** What the person may see, narrowed. */
-export function narrowed(person: Person, { owner, team, standing, closeBefore }: DealFilter): Scope {
+export function narrowed(person: Person, { owner, team, standing, closeBefore, pastTargetOn }: DealFilter): Scope {
   const seen = visibleDeals(person);
   return {
     condition: `${seen.condition} and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)
-      and (:standing::text is null or d.standing = :standing::text) and (:closeBefore::date is null or d.close_date <= :closeBefore::date)`,
-    parameters: { ...seen.parameters, owner, team, standing, closeBefore },
+      and (:standing::text is null or d.standing = :standing::text) and (:closeBefore::date is null or d.close_date <= :closeBefore::date)
+      and (:pastTargetOn::date is null or d.move_on_day < :pastTargetOn::date)`,
+    parameters: { ...seen.parameters, owner, team, standing, closeBefore, pastTargetOn },
   };
 }
 

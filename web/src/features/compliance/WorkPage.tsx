@@ -4,6 +4,7 @@ import './compliance.css';
 import { addDays } from '@ladder/core';
 import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { queryString } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
 import { downloadCsv } from '../../parts/downloadCsv.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
@@ -40,7 +41,6 @@ export function WorkPage() {
         <CompliancePages />
         <div className="grow" />
         {process && <ProcessBar choice={choice} />}
-        <Choice label="Period" value={days} options={PERIODS} onChoose={(id) => choice.choose({ days: id })} />
       </header>
       {(isLoading || choice.isLoading) && <Loading />}
       <ErrorNotice error={error} />
@@ -53,7 +53,7 @@ export function WorkPage() {
         <div className="page-body work-page">
           <Standing work={data} choice={choice} />
           <Late work={data} choice={choice} />
-          <Done work={data} choice={choice} />
+          <Done work={data} choice={choice} days={days} />
           <RunsList work={data} choice={choice} />
         </div>
       )}
@@ -73,16 +73,19 @@ interface SectionProps {
   readonly note: string;
   readonly file: string;
   readonly rows: Cells;
+  /** How it is narrowed, where it is. */
+  readonly narrowed?: ReactNode;
   readonly children: ReactNode;
 }
 
 /** A table with its name, and the same as a file. */
-function Section({ title, note, file, rows, children }: SectionProps) {
+function Section({ title, note, file, rows, narrowed, children }: SectionProps) {
   return (
     <section>
       <header>
         <h2>{title}</h2>
         <span className="muted small">{note}</span>
+        {narrowed}
         {rows.length > 1 && (
           <Button variant="link" aria-label={`${title} as CSV`} onClick={() => downloadCsv(`${file}.csv`, rows)}>
             As CSV
@@ -160,7 +163,7 @@ function Standing({ work, choice }: PartProps) {
 function Late({ work, choice }: PartProps) {
   const rows = work.late.map(({ process, team, person, lateSteps, lateDeals, pastTarget }) => [
     process.name,
-    team,
+    team?.name ?? null,
     person?.name ?? 'nobody’s',
     lateSteps,
     lateDeals,
@@ -174,9 +177,9 @@ function Late({ work, choice }: PartProps) {
           const who = person?.name ?? 'nobody';
           const shown = { process: process.id, state: 'open', person: person?.id ?? 'none', late: 'yes' };
           return (
-            <tr key={`${process.id} ${team} ${person?.id}`}>
+            <tr key={`${process.id} ${team?.id} ${person?.id}`}>
               <td>{process.name}</td>
-              <td>{team ?? <span className="muted">none</span>}</td>
+              <td>{team?.name ?? <span className="muted">none</span>}</td>
               <td>{person?.name ?? <span className="muted">nobody’s yet</span>}</td>
               <td className="num">
                 <Count
@@ -200,7 +203,7 @@ function Late({ work, choice }: PartProps) {
                   <span className="muted">0</span>
                 ) : (
                   <a
-                    href={`/deals?process=${process.id}${person ? `&owner=${person.id}` : ''}&view=table`}
+                    href={`/deals${queryString({ process: process.id, team: team?.id, owner: person?.id, pastTarget: 'yes', view: 'table' })}`}
                     aria-label={`${pastTarget} deals of ${who} past target`}
                   >
                     {pastTarget}
@@ -218,7 +221,7 @@ function Late({ work, choice }: PartProps) {
 /** So many rows are shown at first; the file has all. */
 const FEW_ROWS = 20;
 
-function Done({ work, choice }: PartProps) {
+function Done({ work, choice, days }: PartProps & { readonly days: string }) {
   const { organisation } = useSession();
   const [isWhole, setWhole] = useState(false);
   const shownRows = isWhole ? work.done : work.done.slice(0, FEW_ROWS);
@@ -235,6 +238,7 @@ function Done({ work, choice }: PartProps) {
     <Section
       title="Done"
       note={`${day(work.from)} to ${day(work.to)}, by who did it`}
+      narrowed={<Choice label="Period" value={days} options={PERIODS} onChoose={(id) => choice.choose({ days: id })} />}
       file="steps-done"
       rows={[['Stage', 'Step', 'Person', 'Result', 'Times', 'Late'], ...rows]}
     >

@@ -6,7 +6,7 @@ import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import type { Choose } from './DealsPage.tsx';
 import type { DealFilters } from './dealsApi.ts';
 
-/** Narrows lanes and table by owner, team, close date and standing. */
+/** Narrows lanes and table by owner, team, close date, standing and time in the stage. */
 export function Filters({ filters, choose }: { filters: DealFilters; choose: Choose }) {
   const { organisation } = useSession();
   const { data: people } = useGetPeopleQuery();
@@ -41,6 +41,13 @@ export function Filters({ filters, choose }: { filters: DealFilters; choose: Cho
         label="Only held"
         checked={filters.standing === 'held'}
         onChange={(event) => choose('standing', event.target.checked ? 'held' : null)}
+      />
+      <Form.Check
+        className="pick"
+        id="past-target"
+        label="Past target"
+        checked={filters.pastTarget === 'yes'}
+        onChange={(event) => choose('pastTarget', event.target.checked ? 'yes' : null)}
       />
     </div>
   );

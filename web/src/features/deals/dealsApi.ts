@@ -25,9 +25,10 @@ export interface DealFilters {
   readonly team?: string;
   readonly standing?: string;
   readonly closeBefore?: string;
+  readonly pastTarget?: string;
 }
 
-const FILTERS = ['owner', 'team', 'standing', 'closeBefore'];
+const FILTERS = ['owner', 'team', 'standing', 'closeBefore', 'pastTarget'];
 
 /** What an address says of how they are narrowed. */
 export const filtersOf = (search: URLSearchParams): DealFilters =>
