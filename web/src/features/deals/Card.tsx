@@ -42,11 +42,9 @@ export function Card({ card, className = '', ref, ...rest }: CardProps) {
       title={`${card.name}, ${shortValue(card.value)}, ${card.age} days`}
       {...rest}
     >
+      {card.step && card.step.daysLate > 0 && <i title="The step at hand is late">late</i>}
       <b>{card.name}</b>
-      <span>
-        {shortValue(card.value)}
-        {card.step && card.step.daysLate > 0 && <i title="The step at hand is late">late</i>}
-      </span>
+      <span>{shortValue(card.value)}</span>
       <em>{cardState(card)}</em>
       {card.step && <CardStep step={card.step} />}
     </a>
