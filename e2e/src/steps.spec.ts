@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { accessibilityProblems, beginDeal, changeTo, editAsDraft, signIn } from './people.ts';
 
@@ -207,6 +208,10 @@ test('steps are designed, previewed, published over open deals, and worked by ke
     await expect(page.getByRole('heading', { name: 'Done', exact: true })).toBeVisible();
     expect(await accessibilityProblems(page)).toEqual([]);
     await page.getByRole('button', { name: /^1: Book the visit, Booked, Maren Holt/ }).click();
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Done, one by one as CSV' }).click();
+    const file = readFileSync(await (await download).path(), 'utf8');
+    expect(file).toContain(`Block ${repeatEachIndex},Maren Holt,Survey,Book the visit,Booked,Maren Holt,`);
     await page
       .locator('#runs')
       .getByRole('link', { name: `Block ${repeatEachIndex}` })

@@ -1,13 +1,20 @@
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useSession } from '../../client/session.ts';
+import { downloadCsv } from '../../parts/downloadCsv.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
 import type { MeasureChoice } from '../processes/ProcessBar.tsx';
-import { type StepRunRow, type StepWork, useListStepRunsInfiniteQuery } from './complianceApi.ts';
+import {
+  MOST_IN_FILE,
+  type StepRunRow,
+  type StepWork,
+  useLazyReadStepRunsQuery,
+  useListStepRunsInfiniteQuery,
+} from './complianceApi.ts';
 
 interface RunsListProps {
   readonly work: StepWork;
@@ -18,7 +25,7 @@ interface RunsListProps {
 export function RunsList({ work, choice }: RunsListProps) {
   const state = choice.get('state') ?? 'open';
   const isChosen = choice.get('state') !== null;
-  const list = useListStepRunsInfiniteQuery({
+  const asked = {
     process: work.process.id,
     filters: choice.filters,
     from: work.from,
@@ -27,15 +34,16 @@ export function RunsList({ work, choice }: RunsListProps) {
     result: choice.get('result'),
     person: choice.get('person'),
     late: isChosen ? choice.get('late') : 'yes',
-  });
+  };
+  const list = useListStepRunsInfiniteQuery(asked);
+  const [read, file] = useLazyReadStepRunsQuery();
+  const title = isChosen ? (state === 'done' ? 'Done, one by one' : 'At hand, one by one') : 'Late, one by one';
   const rows = list.data?.pages.flatMap(({ items }) => items) ?? [];
   const shown = list.hasNextPage ? `the first ${rows.length}` : countOf(rows.length, 'step');
   return (
     <section id="runs" aria-labelledby="runs-title">
       <header>
-        <h2 id="runs-title">
-          {isChosen ? (state === 'done' ? 'Done, one by one' : 'At hand, one by one') : 'Late, one by one'}
-        </h2>
+        <h2 id="runs-title">{title}</h2>
         {list.data && <span className="muted small">{shown}</span>}
         {isChosen && (
           <Button
@@ -45,9 +53,27 @@ export function RunsList({ work, choice }: RunsListProps) {
             Show all that is late
           </Button>
         )}
+        {rows.length > 0 && (
+          <Button
+            variant="link"
+            aria-label={`${title} as CSV`}
+            disabled={file.isFetching}
+            onClick={async () => {
+              const { data } = await read(asked);
+              if (data) downloadCsv('steps-one-by-one.csv', [HEADS, ...data.items.map(cellsOf)]);
+            }}
+          >
+            {file.isFetching ? 'Reading…' : 'As CSV'}
+          </Button>
+        )}
       </header>
       {list.isLoading && <Loading />}
-      <ErrorNotice error={list.error} />
+      <ErrorNotice error={list.error ?? file.error} />
+      {file.data?.next && (
+        <p className="muted" role="status">
+          The file has the first {MOST_IN_FILE.toLocaleString('en-GB')} of them. Narrow the list for the others.
+        </p>
+      )}
       {list.data && rows.length === 0 && <p className="muted">Nothing here.</p>}
       {rows.length > 0 && (
         <PlainTable
@@ -63,6 +89,23 @@ export function RunsList({ work, choice }: RunsListProps) {
   );
 }
 
+const HEADS = ['Deal', 'Owner', 'Stage', 'Step', 'Result', 'Who', 'Due', 'Done', 'Days late'];
+
+const cellsOf = ({ deal, stage, step, result, person, dueDay, doneDay, daysLate }: StepRunRow) => [
+  deal.name,
+  deal.owner,
+  stage.name,
+  step,
+  result,
+  person ?? whose(result),
+  dueDay,
+  doneDay,
+  daysLate,
+];
+
+/** Whose a step is that is no person's. */
+const whose = (result: string | null): string => (result ? 'the process' : 'nobody’s yet');
+
 function Row({ row: { deal, stage, step, result, person, dueDay, doneDay, daysLate } }: { row: StepRunRow }) {
   const { organisation } = useSession();
   const day = (text: string | null) => (text === null ? '' : shortDay(text, organisation.today));
@@ -77,7 +120,7 @@ function Row({ row: { deal, stage, step, result, person, dueDay, doneDay, daysLa
         {step}
         {result && <div className="small muted">{result}</div>}
       </td>
-      <td>{person ?? <span className="muted">{result ? 'the process' : 'nobody’s yet'}</span>}</td>
+      <td>{person ?? <span className="muted">{whose(result)}</span>}</td>
       <td>{day(dueDay)}</td>
       <td>{day(doneDay)}</td>
       <td className={`num ${daysLate > 0 ? 'text-held' : 'muted'}`}>{daysLate}</td>

@@ -1,6 +1,7 @@
 import type { endpoints } from '@ladder/contract';
 import type { ProcessId, StageId } from '@ladder/core';
 import { type AnswerOf, api, queryString } from '../../client/api.ts';
+import { readAll } from '../../client/readAll.ts';
 
 type E = typeof endpoints;
 export type ComplianceSummary = AnswerOf<E['getCompliance']>;
@@ -8,6 +9,9 @@ export type FindingRow = AnswerOf<E['listFindings']>['items'][number];
 
 export type StepWork = AnswerOf<E['getStepWork']>;
 export type StepRunRow = AnswerOf<E['listStepRuns']>['items'][number];
+
+/** More than this no file of runs has; it is told then. */
+export const MOST_IN_FILE = 10_000;
 
 interface RunsArguments {
   readonly process: ProcessId;
@@ -41,6 +45,11 @@ const complianceApi = api.injectEndpoints({
         `/processes/${process}/step-runs${queryString({ ...filters, ...query, after: pageParam, limit: 25 })}`,
       providesTags: ['Deals'],
     }),
+    /** All of them, for a file. */
+    readStepRuns: build.query<AnswerOf<E['listStepRuns']>, RunsArguments>({
+      queryFn: ({ process, filters, ...query }, _api, _options, fetch) =>
+        readAll(fetch, `/processes/${process}/step-runs`, { ...filters, ...query }, MOST_IN_FILE),
+    }),
     listFindings: build.infiniteQuery<
       AnswerOf<E['listFindings']>,
       { process: ProcessId; filters: MeasureFilters; stage?: StageId; kind?: string },
@@ -59,4 +68,5 @@ export const {
   useListFindingsInfiniteQuery,
   useGetStepWorkQuery,
   useListStepRunsInfiniteQuery,
+  useLazyReadStepRunsQuery,
 } = complianceApi;
