@@ -1,8 +1,8 @@
 import { FINDING_KINDS } from '@ladder/core';
 import { compliance } from '../compliance.ts';
 import { endpoint } from '../endpoint.ts';
-import { day, described, id, key, object, oneOf, optional, stageId, text } from '../schema.ts';
-import { paging, processParams } from './queries.ts';
+import { day, described, key, object, oneOf, optional, stageId, text } from '../schema.ts';
+import { paging, processParams, whose } from './queries.ts';
 
 /** How deals comply and move. */
 export const measuresEndpoints = {
@@ -14,7 +14,7 @@ export const measuresEndpoints = {
     summary: 'How the open deals comply, by stage',
     callers: 'signed_in',
     params: processParams,
-    query: object({ owner: optional(id()), team: optional(id()) }),
+    query: object(whose),
     status: 200,
     answer: compliance.summary,
     problems: [404],
@@ -31,8 +31,7 @@ export const measuresEndpoints = {
       ...paging,
       stage: optional(stageId()),
       kind: optional(oneOf(FINDING_KINDS)),
-      owner: optional(id()),
-      team: optional(id()),
+      ...whose,
     }),
     status: 200,
     answer: compliance.findingsPage,
@@ -46,7 +45,7 @@ export const measuresEndpoints = {
     summary: 'Steps done in a period, where open deals stand by step, and what is late',
     callers: 'signed_in',
     params: processParams,
-    query: object({ from: optional(day()), to: optional(day()), owner: optional(id()), team: optional(id()) }),
+    query: object({ from: optional(day()), to: optional(day()), ...whose }),
     status: 200,
     answer: compliance.work,
     problems: [404],
@@ -68,8 +67,7 @@ export const measuresEndpoints = {
       late: optional(oneOf(['yes'])),
       from: optional(day()),
       to: optional(day()),
-      owner: optional(id()),
-      team: optional(id()),
+      ...whose,
     }),
     status: 200,
     answer: compliance.runsPage,
@@ -83,7 +81,7 @@ export const measuresEndpoints = {
     summary: 'How deals moved, by stage',
     callers: 'signed_in',
     params: processParams,
-    query: object({ from: optional(day()), to: optional(day()), owner: optional(id()), team: optional(id()) }),
+    query: object({ from: optional(day()), to: optional(day()), ...whose }),
     status: 200,
     answer: compliance.movement,
     problems: [404],

@@ -117,6 +117,8 @@ describe('a list of deals', () => {
     ['standing=flagged', ({ standing }) => standing === 'flagged'],
     ['standing=clear', ({ standing }) => standing === 'clear'],
     [`owner=${PEOPLE.priya?.id}`, ({ owner }) => owner === 'Priya Nandan'],
+    ['owner=none', ({ owner }) => owner === null],
+    ['team=none&pastTarget=yes', ({ team, pastTarget }) => team === null && pastTarget],
     [`team=${TEAMS.south}`, ({ team }) => team === 'south'],
     ['pastTarget=yes', ({ pastTarget }) => pastTarget],
     ['closeBefore=2026-12-10', ({ closeDate }) => closeDate !== null && closeDate <= '2026-12-10'],

@@ -2,7 +2,7 @@ import type { DayCountRow, MoveKind, ProcessId, StageId, StepRunCount } from '@l
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/repository.ts';
 import { sql } from '../db/sql.ts';
-import { PAST_TARGET, type Scope } from '../deals/repository/openBook.ts';
+import { ofWhom, PAST_TARGET, type Scope } from '../deals/repository/openBook.ts';
 import type { Person } from '../session/person.ts';
 
 export interface MovementQuery {
@@ -38,7 +38,7 @@ export async function countMoves(
     tx,
     `select d.kind, d.from_stage, d.to_stage, d.stay_days as days, count(*)::int as count from moves d
      where d.counts and d.process_id = :process and d.day between :from and :to and ${seen.condition}
-       and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)
+       and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}
      group by 1, 2, 3, 4`,
     { ...seen.parameters, process, ...period, owner, team },
   );
@@ -62,7 +62,7 @@ export async function countRuns(
     `select r.stage_id as stage, r.step, max(r.name) as name, r.result, max(r.result_name) as "resultName", r.ended_day - r.begun_day as days, count(*)::int as count
      from step_runs r join deals d on d.id = r.deal_id
      where r.how = 'result' and not r.taken_back and r.ended_day between :from and :to and d.process_id = :process and d.status <> 'voided' and ${seen.condition}
-       and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)
+       and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}
      group by r.stage_id, r.step, r.result, days`,
     { ...seen.parameters, process, ...period, owner, team },
   );
@@ -80,7 +80,7 @@ export async function wonCycles(
     tx,
     `select d.closed_day - v.entered_day as days, count(*)::int as count from deals d join visits v on v.deal_id = d.id and v.seq = 1
      where d.process_id = :process and d.status = 'won' and d.closed_day between :from and :to and ${seen.condition}
-       and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid) group by 1`,
+       and ${ofWhom('owner', owner)} and ${ofWhom('team', team)} group by 1`,
     { ...seen.parameters, process, ...period, owner, team },
   );
 }

@@ -3,7 +3,7 @@ import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/repository.ts';
 import { at, sql } from '../db/sql.ts';
 import { followedBy } from '../deals/repository/followed.ts';
-import { PAST_TARGET, SO_NOW } from '../deals/repository/openBook.ts';
+import { ofWhom, PAST_TARGET, SO_NOW } from '../deals/repository/openBook.ts';
 import type { Person } from '../session/person.ts';
 
 /** How reports on steps are narrowed; by whose the deal is now. */
@@ -22,7 +22,7 @@ function dealsSeen(person: Person, process: ProcessId | null, { owner, team }: W
   const seen = visibleDeals(person);
   return {
     condition: `d.status <> 'voided' and (:process::uuid is null or d.process_id = :process::uuid) and ${seen.condition}
-      and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)`,
+      and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}`,
     parameters: { ...seen.parameters, process: process ?? undefined, owner, team },
   };
 }

@@ -38,6 +38,10 @@ export interface AskedFilter extends Omit<DealFilter, 'pastTargetOn'> {
 export const filterOn = ({ pastTarget, ...filter }: AskedFilter, today: string): DealFilter =>
   pastTarget ? { ...filter, pastTargetOn: today } : filter;
 
+/** That deals `d` are this person's, or this team's; by the id in the parameter of that name, or `none`. */
+export const ofWhom = (whose: 'owner' | 'team', id: string | undefined): string =>
+  id === 'none' ? `d.${whose}_id is null` : `(:${whose}::uuid is null or d.${whose}_id = :${whose}::uuid)`;
+
 /** A condition and its parameters. */
 export interface Scope {
   readonly condition: string;
@@ -48,7 +52,7 @@ export interface Scope {
 export function narrowed(person: Person, { owner, team, standing, closeBefore, pastTargetOn }: DealFilter): Scope {
   const seen = visibleDeals(person);
   return {
-    condition: `${seen.condition} and (:owner::uuid is null or d.owner_id = :owner::uuid) and (:team::uuid is null or d.team_id = :team::uuid)
+    condition: `${seen.condition} and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}
       and (:standing::text is null or d.standing = :standing::text) and (:closeBefore::date is null or d.close_date <= :closeBefore::date)
       and (:pastTargetOn::date is null or d.move_on_day < :pastTargetOn::date)`,
     parameters: { ...seen.parameters, owner, team, standing, closeBefore, pastTargetOn },

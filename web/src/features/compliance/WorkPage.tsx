@@ -105,7 +105,7 @@ interface NumberProps {
   readonly count: number;
   readonly label: string;
   readonly choice: MeasureChoice;
-  readonly shown: Partial<Shown> & { readonly process?: string };
+  readonly shown: Partial<Shown> & { readonly process?: string; readonly team?: string };
   readonly isLate?: boolean;
 }
 
@@ -175,7 +175,13 @@ function Late({ work, choice }: PartProps) {
       <PlainTable heads={['Process', 'Team', 'Person', 'Late steps#', 'Deals with them#', 'Deals past target#']}>
         {work.late.map(({ process, team, person, lateSteps, lateDeals, pastTarget }) => {
           const who = person?.name ?? 'nobody';
-          const shown = { process: process.id, state: 'open', person: person?.id ?? 'none', late: 'yes' };
+          const shown = {
+            process: process.id,
+            team: team?.id ?? 'none',
+            state: 'open',
+            person: person?.id ?? 'none',
+            late: 'yes',
+          };
           return (
             <tr key={`${process.id} ${team?.id} ${person?.id}`}>
               <td>{process.name}</td>
@@ -203,7 +209,7 @@ function Late({ work, choice }: PartProps) {
                   <span className="muted">0</span>
                 ) : (
                   <a
-                    href={`/deals${queryString({ process: process.id, team: team?.id, owner: person?.id, pastTarget: 'yes', view: 'table' })}`}
+                    href={`/deals${queryString({ process: process.id, team: team?.id ?? 'none', owner: person?.id ?? 'none', pastTarget: 'yes', view: 'table' })}`}
                     aria-label={`${pastTarget} deals of ${who} past target`}
                   >
                     {pastTarget}

@@ -2,6 +2,7 @@ import { addDays } from '@ladder/core';
 import { Form } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
 import { Options } from '../../parts/Options.tsx';
+import { NO_TEAM, NOBODY } from '../processes/ProcessBar.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import type { Choose } from './DealsPage.tsx';
 import type { DealFilters } from './dealsApi.ts';
@@ -20,9 +21,16 @@ export function Filters({ filters, choose }: { filters: DealFilters; choose: Cho
         none="Anyone"
         value={filters.owner}
         choose={choose}
-        options={people?.items.filter(({ role }) => role === 'seller' || role === 'manager') ?? []}
+        options={[...(people?.items.filter(({ role }) => role === 'seller' || role === 'manager') ?? []), NOBODY]}
       />
-      <Pick name="team" label="Team" none="All" value={filters.team} choose={choose} options={teams?.items ?? []} />
+      <Pick
+        name="team"
+        label="Team"
+        none="All"
+        value={filters.team}
+        choose={choose}
+        options={[...(teams?.items ?? []), NO_TEAM]}
+      />
       <Pick
         name="closeBefore"
         label="Close date"

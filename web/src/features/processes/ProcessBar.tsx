@@ -35,6 +35,10 @@ export function useMeasureChoice(): MeasureChoice {
   return { processes, process, filters, isLoading, get: (name) => search.get(name), choose };
 }
 
+/** Deals of nobody, and of no team. */
+export const NOBODY = { id: 'none', name: 'Nobody' };
+export const NO_TEAM = { id: 'none', name: 'No team' };
+
 /** The choices of a measure, for the head of its page. */
 export function ProcessBar({ choice }: { choice: MeasureChoice }) {
   const { data: people } = useGetPeopleQuery();
@@ -52,14 +56,14 @@ export function ProcessBar({ choice }: { choice: MeasureChoice }) {
         label="Team"
         none="All"
         value={filters.team ?? ''}
-        options={teams?.items ?? []}
+        options={[...(teams?.items ?? []), NO_TEAM]}
         onChoose={(team) => choose({ team })}
       />
       <Choice
         label="Owner"
         none="All"
         value={filters.owner ?? ''}
-        options={people?.items.filter(({ role }) => role === 'seller' || role === 'manager') ?? []}
+        options={[...(people?.items.filter(({ role }) => role === 'seller' || role === 'manager') ?? []), NOBODY]}
         onChoose={(owner) => choose({ owner })}
       />
     </>
