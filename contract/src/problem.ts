@@ -9,7 +9,7 @@ export const problem = named(
     title: text(),
     status: integer(400, 599),
     detail: optional(text({ max: 20_000 })),
-    errors: optional(list(object({ pointer: text({ min: 0 }), detail: text() }))),
+    errors: optional(list(object({ pointer: text({ min: 0, max: 2_000_000 }), detail: text() }))),
     verdict: optional(deal.verdict),
     current: optional(anything()),
   }),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { allEndpoints, deal, openApiDocument, parse, people, processes } from './index.ts';
-import { integer, list, nullable, object, oneOf, optional, tagged, text } from './schema.ts';
+import { id, integer, list, nullable, object, oneOf, optional, tagged, text } from './schema.ts';
 
 const pointers = (result: ReturnType<typeof parse>) => (result.ok ? [] : result.problems.map(({ pointer }) => pointer));
 
@@ -34,6 +34,17 @@ describe('checking what comes in', () => {
 
   it('refuses characters that PostgreSQL cannot store', () => {
     expect(pointers(parse(object({ name: text() }), { name: 'a\u0000b' }, 'body'))).toEqual(['/name']);
+  });
+
+  it('tells what is wrong in few words, however long what was sent is', () => {
+    const told = (sent: object): readonly string[] => {
+      const result = parse(object({ owner: id() }), sent, 'body');
+      return result.ok ? [] : result.problems.map(({ detail }) => detail);
+    };
+    expect(told({ owner: 'é'.repeat(100_000) })).toEqual(['Owner must be an id.']);
+    const [strange] = told({ owner: '01900000-0000-7000-8000-000000000001', ['x'.repeat(100_000)]: 1 });
+    expect(strange).toMatch(/^X+…$/i);
+    expect(strange).toHaveLength(300);
   });
 
   it('tells shapes apart by their tag, and names the tags there are', () => {

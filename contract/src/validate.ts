@@ -18,6 +18,15 @@ const MOST_PARTS = 5_000;
 /** No document is nested as deep; what is would overflow whatever goes through it. */
 const MOST_LEVELS = 100;
 
+/** What is wrong is told without the value, which may be as long as a request. */
+const MESSAGES = {
+  'string.pattern.base': '{{#label}} must have the form {{#regex}}',
+  'string.pattern.name': '{{#label}} must be {{#name}}',
+  'string.pattern.invert.name': '{{#label}} must not have {{#name}}',
+};
+/** Names of keys are told, and may be as long. */
+const MOST_LETTERS = 300;
+
 /** Checks a value against a schema. JSON bodies are taken as they are; query strings have their numbers read. */
 export function parse<T>(schema: Schema<T>, value: unknown, source: 'body' | 'query'): Parsed<T> {
   const { parts, levels } = extentOf(value);
@@ -28,6 +37,7 @@ export function parse<T>(schema: Schema<T>, value: unknown, source: 'body' | 'qu
       abortEarly,
       convert: source === 'query',
       errors: { label: 'key', wrap: { label: false } },
+      messages: MESSAGES,
     });
   const first = check(true);
   if (!first.error) return { ok: true, value: first.value as T };
@@ -59,5 +69,6 @@ function toProblems(
   const nested = context?.nested as readonly Joi.ValidationErrorItem[] | undefined;
   if (nested) return nested.flatMap((item) => toProblems(item, at));
   const pointer = at.map((part) => `/${String(part).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('');
-  return [{ pointer, detail: `${message.charAt(0).toUpperCase()}${message.slice(1)}.` }];
+  const told = `${message.charAt(0).toUpperCase()}${message.slice(1)}.`;
+  return [{ pointer, detail: told.length > MOST_LETTERS ? `${told.slice(0, MOST_LETTERS - 1)}…` : told }];
 }
