@@ -47,6 +47,7 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
   const dueWork = startDueWork(context);
   const closing = new Closing();
   const http = createServer(createApp(context, config, closing));
+  http.keepAliveTimeout = KEEP_ALIVE_MS;
   const url = await listen(http, config);
   const stop = async (): Promise<void> => {
     await closing.close(http);
@@ -79,6 +80,9 @@ async function startQueue(config: Config, log: Logger): Promise<PgBoss> {
   await boss.start();
   return boss;
 }
+
+/** Longer than proxies and browsers keep a connection that is idle: else one is closed as the next request comes over it. */
+const KEEP_ALIVE_MS = 75_000;
 
 function listen(http: Server, { port, host }: Config): Promise<string> {
   return new Promise((resolve, reject) => {
