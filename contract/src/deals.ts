@@ -12,10 +12,10 @@ import {
   LEVELS,
   MOVE_KINDS,
   OUTCOME_COUNTS,
-  RUN_ENDS,
   STANDINGS,
   type Values,
 } from '@ladder/core';
+import { documentOfDeal, stepAtHand, stepDone } from './dealWork.ts';
 import { facts } from './facts.ts';
 import { journalBody } from './journal.ts';
 import { processes } from './processes.ts';
@@ -33,7 +33,6 @@ import {
   map,
   named,
   nullable,
-  number,
   object,
   oneOf,
   optional,
@@ -160,55 +159,6 @@ const pathStep = object({
   at: instant(),
   by: nullable(text()),
 });
-const runParts = {
-  seq: integer(1),
-  stage: stageId(),
-  step: key(),
-  name: text(),
-  visitSeq: integer(1),
-  owed: yesNo(),
-};
-const stepAtHand = named(
-  'StepAtHand',
-  object({
-    ...runParts,
-    begunDay: day(),
-    dueDay: nullable(day()),
-    daysLate: integer(0),
-    person: nullable(object({ id: id(), name: text() })),
-    /** When it goes on by itself, and with which result. */
-    goesOn: nullable(object({ at: instant(), result: key() })),
-    /** How often it was done before in this stay. */
-    doneBefore: integer(0),
-  }),
-);
-const stepDone = named(
-  'StepDone',
-  object({
-    ...runParts,
-    how: oneOf(RUN_ENDS),
-    resultName: nullable(text()),
-    at: instant(),
-    day: day(),
-    by: nullable(text()),
-    dueDay: nullable(day()),
-    takeBack: yesNo(),
-  }),
-);
-const document = named(
-  'DealDocument',
-  object({
-    id: id(),
-    kind: object({ id: id(), name: text() }),
-    name: described(text({ min: 0 }), 'Empty where it was erased.'),
-    mediaType: described(text(), 'As found from its bytes.'),
-    /** What its name says it is, where that is something else. */
-    namedAs: nullable(text()),
-    bytes: integer(0),
-    at: instant(),
-    by: nullable(text()),
-  }),
-);
 const status = tagged(
   'state',
   object({ state: oneOf(['open']) }),
@@ -256,7 +206,7 @@ const detail = named(
     ticked: list(object({ item: key(), at: instant(), by: nullable(text()) })),
     stepsAtHand: list(stepAtHand),
     stepsDone: list(stepDone),
-    documents: list(document),
+    documents: list(documentOfDeal),
     gate: nullable(verdict),
     owed: list(itemVerdict),
     findings: list(finding),
@@ -349,50 +299,3 @@ export const deal = {
   journalPage: page(journalEntry),
   journalEntry,
 };
-
-const ageCount = object({ age: integer(0), count: integer(1), past: integer(0), minor: integer(), standing });
-const laneStage = object({
-  id: stageId(),
-  name: text(),
-  chance: integer(0, 100),
-  targetDays: nullable(integer(1)),
-  count: integer(0),
-  minor: integer(),
-  weightedMinor: integer(),
-  held: integer(0),
-  pastTarget: integer(0),
-  medianAge: nullable(number()),
-  ages: list(ageCount),
-  cards: list(card),
-});
-/** A way in which deals end: what was closed so this month, and what closing so asks. */
-const laneOutcome = object({
-  id: key(),
-  name: text({ min: 0 }),
-  counts: oneOf(OUTCOME_COUNTS),
-  count: integer(0),
-  minor: integer(),
-  reasons: integer(0),
-  followUpReasons: integer(0),
-});
-
-/** The lanes of a process: each stage's figures, its ages, and as many cards as a screen can show. */
-export const lanes = named(
-  'Lanes',
-  object({
-    process: object({ id: processId(), name: text() }),
-    currency: text({ max: 3 }),
-    version: nullable(processes.versionName),
-    today: day(),
-    stages: list(laneStage),
-    otherStages: list(laneStage),
-    openDeals: integer(0),
-    allOpenDeals: integer(0),
-    minor: integer(),
-    weightedMinor: integer(),
-    held: integer(0),
-    pastTarget: integer(0),
-    withoutRate: integer(0),
-    outcomes: list(laneOutcome),
-  }),
-);

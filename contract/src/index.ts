@@ -7,11 +7,12 @@ export {
   writeBookPart,
 } from './book.ts';
 export { compliance } from './compliance.ts';
-export { deal, lanes } from './deals.ts';
+export { deal } from './deals.ts';
 export { type Callers, type Endpoint, endpoint, type Heavy, MOST_AT_ONCE } from './endpoint.ts';
 export { allEndpoints, endpoints } from './endpoints/index.ts';
 export { facts } from './facts.ts';
 export { imports } from './imports.ts';
+export { lanes } from './lanes.ts';
 export { openApiDocument, RESPOND_ASYNC, SESSION_COOKIE, TOKEN_HEADER } from './openapi.ts';
 export { people, ROLES, type Role } from './people.ts';
 export { problem } from './problem.ts';

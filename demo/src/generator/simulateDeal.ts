@@ -11,7 +11,6 @@ import {
   firstStage,
   goOnByItself,
   isOpen,
-  type Lead,
   localDay,
   type MoveAnswer,
   type MoveTarget,
@@ -23,17 +22,16 @@ import {
   recordActivity,
   runsAtHand,
   type Setting,
-  type StepResult,
   stageOf,
   takeBack,
   takeResult,
-  targetText,
   tickItem,
 } from '@ladder/core';
 import type { DemoCustomer } from '../company/customers.ts';
 import { ADMINISTRATOR, type DemoPerson, SELLERS } from '../company/people.ts';
 import { between, chance, longTailed, pick, type Random, seededId, seededRandom } from '../random.ts';
 import { goodValue, poorValue } from './goodValue.ts';
+import { askedReason, resultToTake } from './resultToTake.ts';
 
 export interface SimulatedProcess {
   readonly id: ProcessId;
@@ -219,28 +217,15 @@ class Life {
     target: MoveTarget | null,
     { reason = null, followUp = null }: { reason?: string | null; followUp?: string | null } = {},
   ): MoveAnswer['result'] | null {
-    const { document } = this.setting;
-    const atHand = runsAtHand(this.deal, document).find(({ seq }) => seq === run);
-    const step = atHand && stageOf(document, atHand.stage)?.steps.find(({ id }) => id === atHand.step);
-    if (!step) return null;
-    const offered = step.results.filter(({ leads }) => leadsTo(leads, target, nextTarget(document, atHand.stage)));
-    if (offered.length === 0) return null;
-    const result = chance(this.steps, 0.7) ? (offered[0] as StepResult) : pick(this.steps, offered);
-    const needed = result.captures === 'asked' ? step.captures.filter(({ need }) => need === 'must') : [];
-    const today = localDay(this.at, this.setting.zone);
-    const captures = needed.map(({ field }) => {
-      const saw = this.deal.values[field] ?? null;
-      return { field, saw, value: saw ?? goodValue(this.steps, field, this.deal, today) };
-    });
-    const asked = {
-      run,
-      result: result.id,
-      captures,
-      text: 'As the step said.',
-      reason: askedReason(result, reason),
-      followUp,
-    };
-    const taken = takeResult(this.deal, this.setting, asked, this.moment());
+    const asked = resultToTake(this.steps, this.deal, this.setting, run, target, this.at);
+    if (!asked) return null;
+    const { result, ...request } = asked;
+    const taken = takeResult(
+      this.deal,
+      this.setting,
+      { ...request, result: result.id, reason: askedReason(result, reason), followUp },
+      this.moment(),
+    );
     if (!taken.ok) return null;
     this.apply(taken.value.change);
     return taken.value.move?.result ?? null;
@@ -396,18 +381,6 @@ class Life {
     return true;
   }
 }
-
-/** Whether a result makes this move, or none where there is none to make. */
-function leadsTo(leads: Lead, target: MoveTarget | null, next: MoveTarget): boolean {
-  if (leads.to === 'move_on') return target !== null && targetText(target) === targetText(next);
-  if (leads.to === 'stage') return target?.to === 'stage' && target.stage === leads.stage;
-  if (leads.to === 'outcome') return target?.to === 'outcome' && target.outcome === leads.outcome;
-  return target === null;
-}
-
-/** The reason that is given with a result: none where the result names one. */
-const askedReason = ({ leads }: StepResult, reason: string | null): string | null =>
-  leads.to === 'outcome' && leads.reason !== null ? null : reason;
 
 /** A moment between eight and six on a weekday. */
 function workingHour(random: Random, at: number): number {

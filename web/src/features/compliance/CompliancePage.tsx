@@ -3,11 +3,10 @@ import '../deals/deals.css';
 import './compliance.css';
 import { FINDING_NAMES, type FindingKind } from '@ladder/core';
 import { Link } from 'react-router';
-import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, percent, shortMoney } from '../../parts/format.ts';
-import { Loading } from '../../parts/Loading.tsx';
 import { Notch } from '../../parts/Notch.tsx';
-import { type MeasureChoice, ProcessBar, useMeasureChoice } from '../processes/ProcessBar.tsx';
+import { MeasurePage } from '../processes/MeasurePage.tsx';
+import { type MeasureChoice, useMeasureChoice } from '../processes/ProcessBar.tsx';
 import { CompliancePages } from './CompliancePages.tsx';
 import { type ComplianceSummary, useGetComplianceQuery } from './complianceApi.ts';
 import { FindingsList } from './FindingsList.tsx';
@@ -18,25 +17,15 @@ export function CompliancePage() {
   const { process, filters } = choice;
   const { data, error, isLoading } = useGetComplianceQuery(process ? { process: process.id, filters } : skipToken);
   return (
-    <>
-      <header className="page-head">
-        <div>
-          <div className="crumb">Which deals do as the process says</div>
-          <h1>Compliance</h1>
-        </div>
-        <CompliancePages />
-        <div className="grow" />
-        {process && <ProcessBar choice={choice} />}
-      </header>
-      {(isLoading || choice.isLoading) && <Loading />}
-      <ErrorNotice error={error} />
-      {!choice.isLoading && !process && (
-        <div className="empty">
-          <h2>No process is live yet</h2>
-        </div>
-      )}
+    <MeasurePage
+      title="Compliance"
+      about="Which deals do as the process says"
+      choice={choice}
+      asked={{ isLoading, error }}
+      pages={<CompliancePages />}
+    >
       {data && <Summary summary={data} choice={choice} />}
-    </>
+    </MeasurePage>
   );
 }
 

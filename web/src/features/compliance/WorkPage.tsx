@@ -1,17 +1,15 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import '../deals/deals.css';
 import './compliance.css';
-import { addDays } from '@ladder/core';
 import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { queryString } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
 import { downloadCsv } from '../../parts/downloadCsv.ts';
-import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { shortDay } from '../../parts/format.ts';
-import { Loading } from '../../parts/Loading.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
-import { Choice, type MeasureChoice, ProcessBar, useMeasureChoice } from '../processes/ProcessBar.tsx';
+import { MeasurePage } from '../processes/MeasurePage.tsx';
+import { type MeasureChoice, useMeasureChoice, usePeriod } from '../processes/ProcessBar.tsx';
 import { CompliancePages } from './CompliancePages.tsx';
 import { type StepWork, useGetStepWorkQuery } from './complianceApi.ts';
 import { RunsList } from './RunsList.tsx';
@@ -25,39 +23,27 @@ const PERIODS = [
 
 /** How the work is done: which steps were ended by whom and how, where open deals stand by step, and what is late. */
 export function WorkPage() {
-  const { organisation } = useSession();
   const choice = useMeasureChoice();
   const { process, filters } = choice;
-  const days = PERIODS.find(({ id }) => id === choice.get('days'))?.id ?? '30';
-  const from = addDays(organisation.today, -Number(days));
+  const { from, shown } = usePeriod(choice, PERIODS, '30');
   const { data, error, isLoading } = useGetStepWorkQuery(process ? { process: process.id, from, filters } : skipToken);
   return (
-    <>
-      <header className="page-head">
-        <div>
-          <div className="crumb">Which steps are done, and which are late</div>
-          <h1>Compliance</h1>
-        </div>
-        <CompliancePages />
-        <div className="grow" />
-        {process && <ProcessBar choice={choice} />}
-      </header>
-      {(isLoading || choice.isLoading) && <Loading />}
-      <ErrorNotice error={error} />
-      {!choice.isLoading && !process && (
-        <div className="empty">
-          <h2>No process is live yet</h2>
-        </div>
-      )}
+    <MeasurePage
+      title="Compliance"
+      about="Which steps are done, and which are late"
+      choice={choice}
+      asked={{ isLoading, error }}
+      pages={<CompliancePages />}
+    >
       {data && (
         <div className="page-body work-page">
           <Standing work={data} choice={choice} />
           <Late work={data} choice={choice} />
-          <Done work={data} choice={choice} days={days} />
+          <Done work={data} choice={choice} period={shown} />
           <RunsList work={data} choice={choice} />
         </div>
       )}
-    </>
+    </MeasurePage>
   );
 }
 
@@ -227,7 +213,7 @@ function Late({ work, choice }: PartProps) {
 /** So many rows are shown at first; the file has all. */
 const FEW_ROWS = 20;
 
-function Done({ work, choice, days }: PartProps & { readonly days: string }) {
+function Done({ work, choice, period }: PartProps & { readonly period: ReactNode }) {
   const { organisation } = useSession();
   const [isWhole, setWhole] = useState(false);
   const shownRows = isWhole ? work.done : work.done.slice(0, FEW_ROWS);
@@ -244,7 +230,7 @@ function Done({ work, choice, days }: PartProps & { readonly days: string }) {
     <Section
       title="Done"
       note={`${day(work.from)} to ${day(work.to)}, by who did it`}
-      narrowed={<Choice label="Period" value={days} options={PERIODS} onChoose={(id) => choice.choose({ days: id })} />}
+      narrowed={period}
       file="steps-done"
       rows={[['Stage', 'Step', 'Person', 'Result', 'Times', 'Late'], ...rows]}
     >

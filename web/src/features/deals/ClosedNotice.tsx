@@ -15,11 +15,11 @@ export function ClosedNotice({ deal }: { deal: DealDetail }) {
   const { status } = deal;
   if (status.state === 'open') return null;
   if (status.state === 'voided')
-    return <div className="notice">This deal is voided: it counts in no measure. Its journal stays.</div>;
+    return <div className="notice mb-3">This deal is voided: it counts in no measure. Its journal stays.</div>;
   const name = outcomeOf(deal.document, status.outcome)?.name ?? status.outcome;
   const reason = deal.reasons.find(({ id }) => id === status.reason)?.name;
   return (
-    <div className="notice">
+    <div className="notice mb-3">
       <b>Closed as {name.toLowerCase()}</b> on {shortDay(status.day, organisation.today)}
       {reason && `, ${reason}`}. Its facts are read-only; notes and calls can still be written down.
       {status.followUp && ` Come back to it on ${shortDay(status.followUp, organisation.today)}.`}

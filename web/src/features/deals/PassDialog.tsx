@@ -7,6 +7,8 @@ import { Options } from '../../parts/Options.tsx';
 import { useGetPeopleQuery } from '../session/sessionApi.ts';
 import { type DealDetail, type StepAtHand, usePassStepMutation } from './dealsApi.ts';
 
+type Colleague = NonNullable<ReturnType<typeof useGetPeopleQuery>['data']>['items'][number];
+
 interface PassDialogProps {
   readonly deal: DealDetail;
   readonly run: StepAtHand;
@@ -14,9 +16,14 @@ interface PassDialogProps {
 }
 
 /** Whose the step is from now on: one's own, or a colleague's who may change the deal. */
-export function PassDialog({ deal, run, onClose }: PassDialogProps) {
-  const { person: self } = useSession();
+export function PassDialog(props: PassDialogProps) {
   const { data: people } = useGetPeopleQuery();
+  // A choice that is made before its options are there would be lost.
+  return people ? <PassTo {...props} people={people.items} /> : null;
+}
+
+function PassTo({ deal, run, onClose, people }: PassDialogProps & { readonly people: readonly Colleague[] }) {
+  const { person: self } = useSession();
   const [pass] = usePassStepMutation();
   const form = useBodyForm({
     begin: { person: run.person?.id === self.id ? '' : self.id },
@@ -27,7 +34,7 @@ export function PassDialog({ deal, run, onClose }: PassDialogProps) {
     words: { person: 'Choose someone.' },
   });
   const { team, owner } = deal.values;
-  const offered = (people?.items ?? []).filter(
+  const offered = people.filter(
     ({ id, role, teams }) =>
       role === 'administrator' || (role !== 'viewer' && (id === owner || teams.includes(String(team)))),
   );

@@ -2,14 +2,12 @@ import { skipToken } from '@reduxjs/toolkit/query/react';
 import '../deals/deals.css';
 import '../compliance/compliance.css';
 import './movement.css';
-import { addDays } from '@ladder/core';
 import { useSession } from '../../client/session.ts';
-import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, percent, shortDay } from '../../parts/format.ts';
-import { Loading } from '../../parts/Loading.tsx';
 import { Notch } from '../../parts/Notch.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
-import { Choice, ProcessBar, useMeasureChoice } from '../processes/ProcessBar.tsx';
+import { MeasurePage } from '../processes/MeasurePage.tsx';
+import { useMeasureChoice, usePeriod } from '../processes/ProcessBar.tsx';
 import { type Movement, useGetMovementQuery } from './movementApi.ts';
 
 const PERIODS = [
@@ -21,33 +19,22 @@ const PERIODS = [
 
 /** How deals really move: per stage what entered and how it left, and how long it stayed. */
 export function MovementPage() {
-  const { organisation } = useSession();
   const choice = useMeasureChoice();
   const { process, filters } = choice;
-  const days = PERIODS.find(({ id }) => id === choice.get('days'))?.id ?? '365';
+  const { from, shown } = usePeriod(choice, PERIODS, '365');
   const { data, error, isLoading } = useGetMovementQuery(
-    process ? { process: process.id, from: addDays(organisation.today, -Number(days)), ...filters } : skipToken,
+    process ? { process: process.id, from, ...filters } : skipToken,
   );
   return (
-    <>
-      <header className="page-head">
-        <div>
-          <div className="crumb">How deals really move</div>
-          <h1>Movement</h1>
-        </div>
-        <div className="grow" />
-        {process && <ProcessBar choice={choice} />}
-        <Choice label="Period" value={days} options={PERIODS} onChoose={(id) => choice.choose({ days: id })} />
-      </header>
-      {(isLoading || choice.isLoading) && <Loading />}
-      <ErrorNotice error={error} />
-      {!choice.isLoading && !process && (
-        <div className="empty">
-          <h2>No process is live yet</h2>
-        </div>
-      )}
+    <MeasurePage
+      title="Movement"
+      about="How deals really move"
+      choice={choice}
+      asked={{ isLoading, error }}
+      narrowed={shown}
+    >
       {data && <MovementOf movement={data} />}
-    </>
+    </MeasurePage>
   );
 }
 

@@ -1,4 +1,6 @@
+import { addDays } from '@ladder/core';
 import { useSearchParams } from 'react-router';
+import { useSession } from '../../client/session.ts';
 import { Options } from '../../parts/Options.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import { type ProcessSummary, useListProcessesQuery } from './processesApi.ts';
@@ -70,6 +72,20 @@ export function ProcessBar({ choice }: { choice: MeasureChoice }) {
   );
 }
 
+interface Period {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** So many days until today, as the address says; the one that is usual where it says none. The first day, and the choice to show. */
+export function usePeriod(choice: MeasureChoice, periods: readonly Period[], usual: string) {
+  const { organisation } = useSession();
+  const days = periods.find(({ id }) => id === choice.get('days'))?.id ?? usual;
+  const from = addDays(organisation.today, -Number(days));
+  const shown = <Choice label="Period" value={days} options={periods} onChoose={(id) => choice.choose({ days: id })} />;
+  return { from, shown };
+}
+
 interface ChoiceProps {
   readonly label: string;
   readonly none?: string;
@@ -78,7 +94,7 @@ interface ChoiceProps {
   readonly onChoose: (id: string) => void;
 }
 
-export function Choice({ label, none, value, options, onChoose }: ChoiceProps) {
+function Choice({ label, none, value, options, onChoose }: ChoiceProps) {
   return (
     <label className={`pick ${none && value ? 'set' : ''}`}>
       {label}

@@ -5,6 +5,8 @@ import { useDesign } from '../designContext.ts';
 
 const WIDTH = 132;
 const HEIGHT = 28;
+/** So much smaller it is drawn to have room; it is scrolled beyond. */
+const SMALLEST = 0.75;
 
 /** The steps of a stage and where each result leads: drawn, and as a list for who does not see it. */
 export function StepsDiagram({ stage }: { stage: Stage }) {
@@ -15,35 +17,39 @@ export function StepsDiagram({ stage }: { stage: Stage }) {
   const wrong = new Set([...flow.unreachable, ...flow.endless]);
   return (
     <div className="steps-flow">
-      <svg
-        className="steps-diagram"
-        viewBox={`0 0 ${drawn.width} ${drawn.height}`}
-        width={drawn.width}
-        height={drawn.height}
-        aria-hidden
-      >
-        <defs>
-          <marker id="arrow" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="7" markerHeight="7" orient="auto">
-            <path d="M0 0 8 4 0 8z" className="arrow" />
-          </marker>
-        </defs>
-        {drawn.edges.map(({ key, path }) => (
-          <path key={key} d={path} markerEnd="url(#arrow)" />
-        ))}
-        {drawn.nodes.map(({ id, label, x, y, isOut }) => (
-          <g key={id} className={isOut ? 'out' : wrong.has(id) ? 'wrong' : ''}>
-            <rect x={x - WIDTH / 2} y={y - HEIGHT / 2} width={WIDTH} height={HEIGHT} rx={5} />
-            <text x={x} y={y + 4} textAnchor="middle">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what is scrolled has to be reached by keyboard */}
+      <section className="scrolled" aria-label="Where results lead, drawn" tabIndex={0}>
+        <svg
+          className="steps-diagram"
+          viewBox={`0 0 ${drawn.width} ${drawn.height}`}
+          width={drawn.width}
+          height={drawn.height}
+          style={{ minWidth: drawn.width * SMALLEST }}
+          aria-hidden
+        >
+          <defs>
+            <marker id="arrow" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="7" markerHeight="7" orient="auto">
+              <path d="M0 0 8 4 0 8z" className="arrow" />
+            </marker>
+          </defs>
+          {drawn.edges.map(({ key, path }) => (
+            <path key={key} d={path} markerEnd="url(#arrow)" />
+          ))}
+          {drawn.nodes.map(({ id, label, x, y, isOut }) => (
+            <g key={id} className={isOut ? 'out' : wrong.has(id) ? 'wrong' : ''}>
+              <rect x={x - WIDTH / 2} y={y - HEIGHT / 2} width={WIDTH} height={HEIGHT} rx={5} />
+              <text x={x} y={y + 4} textAnchor="middle">
+                {shortened(label)}
+              </text>
+            </g>
+          ))}
+          {drawn.edges.map(({ key, x, y, label }) => (
+            <text key={key} className="edge-name" x={x} y={y + 4} textAnchor="middle">
               {shortened(label)}
             </text>
-          </g>
-        ))}
-        {drawn.edges.map(({ key, x, y, label }) => (
-          <text key={key} className="edge-name" x={x} y={y + 4} textAnchor="middle">
-            {shortened(label)}
-          </text>
-        ))}
-      </svg>
+          ))}
+        </svg>
+      </section>
       <ul className="sr">
         {stage.steps.flatMap((step) =>
           step.results.map((result) => (
