@@ -40,7 +40,12 @@ function PassTo({ deal, run, onClose, people }: PassDialogProps & { readonly peo
   );
   const wrong = boxProblem(form.form, 'person');
   return (
-    <FormDialog title={`${run.name}: who does it`} confirm="Pass it on" of={form} onClose={onClose}>
+    <FormDialog
+      title={`${run.name}: who does it`}
+      confirm={form.form.watch('person') === self.id ? 'Take it' : 'Pass it on'}
+      of={form}
+      onClose={onClose}
+    >
       <Form.Group controlId="pass-person">
         <Form.Label>Who does it</Form.Label>
         <Form.Select isInvalid={wrong !== undefined} {...form.form.register('person')}>

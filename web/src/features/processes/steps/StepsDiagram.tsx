@@ -18,7 +18,7 @@ export function StepsDiagram({ stage }: { stage: Stage }) {
   return (
     <div className="steps-flow">
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what is scrolled has to be reached by keyboard */}
-      <section className="scrolled" aria-label="Where results lead, drawn" tabIndex={0}>
+      <div role="group" className="scrolled" aria-label="Where results lead, drawn" tabIndex={0}>
         <svg
           className="steps-diagram"
           viewBox={`0 0 ${drawn.width} ${drawn.height}`}
@@ -49,7 +49,7 @@ export function StepsDiagram({ stage }: { stage: Stage }) {
             </text>
           ))}
         </svg>
-      </section>
+      </div>
       <ul className="sr">
         {stage.steps.flatMap((step) =>
           step.results.map((result) => (
