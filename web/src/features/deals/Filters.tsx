@@ -1,7 +1,7 @@
 import { addDays } from '@ladder/core';
 import { Form } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
-import { Options } from '../../parts/Options.tsx';
+import { Choice } from '../../parts/Choice.tsx';
 import { NO_TEAM, NOBODY } from '../processes/ProcessBar.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import type { Choose } from './DealsPage.tsx';
@@ -15,28 +15,25 @@ export function Filters({ filters, choose }: { filters: DealFilters; choose: Cho
   const inDays = (days: number) => addDays(organisation.today, days);
   return (
     <div className="filters">
-      <Pick
-        name="owner"
+      <Choice
         label="Owner"
         none="Anyone"
-        value={filters.owner}
-        choose={choose}
+        value={filters.owner ?? ''}
+        onChoose={(chosen) => choose('owner', chosen)}
         options={[...(people?.items.filter(({ role }) => role === 'seller' || role === 'manager') ?? []), NOBODY]}
       />
-      <Pick
-        name="team"
+      <Choice
         label="Team"
         none="All"
-        value={filters.team}
-        choose={choose}
+        value={filters.team ?? ''}
+        onChoose={(chosen) => choose('team', chosen)}
         options={[...(teams?.items ?? []), NO_TEAM]}
       />
-      <Pick
-        name="closeBefore"
+      <Choice
         label="Close date"
         none="Any"
-        value={filters.closeBefore}
-        choose={choose}
+        value={filters.closeBefore ?? ''}
+        onChoose={(chosen) => choose('closeBefore', chosen)}
         options={[
           { id: inDays(-1), name: 'Past' },
           { id: inDays(30), name: 'Within 30 days' },
@@ -58,26 +55,5 @@ export function Filters({ filters, choose }: { filters: DealFilters; choose: Cho
         onChange={(event) => choose('pastTarget', event.target.checked ? 'yes' : null)}
       />
     </div>
-  );
-}
-
-interface PickProps {
-  readonly name: string;
-  readonly label: string;
-  readonly none: string;
-  readonly value: string | undefined;
-  readonly options: readonly { readonly id: string; readonly name: string }[];
-  readonly choose: Choose;
-}
-
-function Pick({ name, label, none, value, options, choose }: PickProps) {
-  return (
-    <label className={`pick ${value ? 'set' : ''}`}>
-      {label}
-      <select value={value ?? ''} onChange={(event) => choose(name, event.target.value)}>
-        <option value="">{none}</option>
-        <Options of={options} />
-      </select>
-    </label>
   );
 }

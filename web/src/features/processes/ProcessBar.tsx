@@ -1,7 +1,7 @@
 import { addDays } from '@ladder/core';
 import { useSearchParams } from 'react-router';
 import { useSession } from '../../client/session.ts';
-import { Options } from '../../parts/Options.tsx';
+import { Choice } from '../../parts/Choice.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import { type ProcessSummary, useListProcessesQuery } from './processesApi.ts';
 
@@ -84,24 +84,4 @@ export function usePeriod(choice: MeasureChoice, periods: readonly Period[], usu
   const from = addDays(organisation.today, -Number(days));
   const shown = <Choice label="Period" value={days} options={periods} onChoose={(id) => choice.choose({ days: id })} />;
   return { from, shown };
-}
-
-interface ChoiceProps {
-  readonly label: string;
-  readonly none?: string;
-  readonly value: string;
-  readonly options: readonly { readonly id: string; readonly name: string }[];
-  readonly onChoose: (id: string) => void;
-}
-
-function Choice({ label, none, value, options, onChoose }: ChoiceProps) {
-  return (
-    <label className={`pick ${none && value ? 'set' : ''}`}>
-      {label}
-      <select value={value} onChange={(event) => onChoose(event.target.value)}>
-        {none && <option value="">{none}</option>}
-        <Options of={options} />
-      </select>
-    </label>
-  );
 }

@@ -1,0 +1,23 @@
+import { Options } from './Options.tsx';
+
+interface ChoiceProps {
+  readonly label: string;
+  /** What it is called to choose nothing; something must be chosen where it is left out. */
+  readonly none?: string;
+  readonly value: string;
+  readonly options: readonly { readonly id: string; readonly name: string }[];
+  readonly onChoose: (id: string) => void;
+}
+
+/** A choice by which a page is narrowed, its name in its frame. */
+export function Choice({ label, none, value, options, onChoose }: ChoiceProps) {
+  return (
+    <label className={`pick ${none && value ? 'set' : ''}`}>
+      {label}
+      <select value={value} onChange={(event) => onChoose(event.target.value)}>
+        {none && <option value="">{none}</option>}
+        <Options of={options} />
+      </select>
+    </label>
+  );
+}
