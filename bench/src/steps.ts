@@ -45,6 +45,7 @@ const bare = (id: string, steps: Stage['steps']): Stage => ({
   leave: [],
   checklist: [],
   steps,
+  arrival: [],
 });
 
 interface Known {

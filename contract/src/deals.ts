@@ -44,6 +44,7 @@ import {
   versionId,
   yesNo,
 } from './schema.ts';
+import { tasks } from './tasks.ts';
 
 const pieces = list(object({ text: text({ min: 0, max: 20_000 }), strong: yesNo() }));
 const level = oneOf(LEVELS);
@@ -180,6 +181,8 @@ const setting = named(
     calendar: object({ workingWeekdays: list(integer(1, 7)), holidays: list(day()) }),
     fields: list(facts.field),
     reasons: list(object({ id: key(), outcome: key(), name: text(), followUp: oneOf(['asked', 'not_asked']) })),
+    taskFates: processes.taskFates,
+    nextActionRule: described(oneOf(['off', ...LEVELS]), 'The house rule that a deal has a next action.'),
   }),
 );
 const detail = named(
@@ -207,6 +210,7 @@ const detail = named(
     stepsAtHand: list(stepAtHand),
     stepsDone: list(stepDone),
     documents: list(documentOfDeal),
+    tasks: described(list(tasks.task), 'Those that are open by their due days, then those that ended last.'),
     gate: nullable(verdict),
     owed: list(itemVerdict),
     findings: list(finding),
@@ -238,6 +242,11 @@ const journalEntry = named(
     text: nullable(text({ min: 0, max: 20_000 })),
     says: pieces,
   }),
+);
+
+const tasksGoOn = described(
+  oneOf(['keep', 'cancel']),
+  'What becomes of the open tasks, where the process asks whoever moves the deal.',
 );
 
 export const deal = {
@@ -273,6 +282,10 @@ export const deal = {
     text: optional(text()),
     reason: optional(key()),
     followUp: optional(day()),
+    tasks: optional(tasksGoOn),
+    changes: optional(
+      described(list(change, 20), 'Fields that are set with the move, such as the next action; also where it is held.'),
+    ),
   }),
   moved: object({ deal: detail, verdict }),
   /** A reason in a person's own words, where nothing else is asked. */
@@ -286,6 +299,7 @@ export const deal = {
     text: optional(text()),
     reason: optional(key()),
     followUp: optional(day()),
+    tasks: optional(tasksGoOn),
   }),
   resultTaken: object({
     deal: detail,
@@ -294,7 +308,8 @@ export const deal = {
   resultTakenBack: object({ text: optional(text()) }),
   puttingOff: object({ day: day(), text: text() }),
   passing: object({ person: id() }),
-  followUp: object({ day: nullable(day()) }),
+  followUp: object({ day: nullable(day()), text: optional(described(text(), 'Why, for the journal.')) }),
+  onDay: object({ day: day() }),
   activity: object({ kind: oneOf(ACTIVITY_KINDS), text: text({ max: 20_000 }), happenedAt: optional(instant()) }),
   journalPage: page(journalEntry),
   journalEntry,

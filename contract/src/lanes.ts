@@ -1,7 +1,21 @@
 import { OUTCOME_COUNTS } from '@ladder/core';
 import { deal } from './deals.ts';
 import { processes } from './processes.ts';
-import { day, integer, key, list, named, nullable, number, object, oneOf, processId, stageId, text } from './schema.ts';
+import {
+  day,
+  described,
+  integer,
+  key,
+  list,
+  named,
+  nullable,
+  number,
+  object,
+  oneOf,
+  processId,
+  stageId,
+  text,
+} from './schema.ts';
 
 const ageCount = object({
   age: integer(0),
@@ -53,5 +67,9 @@ export const lanes = named(
     pastTarget: integer(0),
     withoutRate: integer(0),
     outcomes: list(laneOutcome),
+    movesAsk: described(
+      oneOf(['nothing', 'may']),
+      'Whether whoever moves a deal on may be asked what comes next, or what becomes of its tasks.',
+    ),
   }),
 );

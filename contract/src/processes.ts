@@ -2,12 +2,15 @@ import {
   DOCUMENT_FORMAT,
   HOUSE_RULES,
   LEVELS,
+  MOST_ARRIVALS,
   MOST_STEPS,
+  MOST_TASK_SETS,
   OUTCOME_COUNTS,
   PROCESS_KINDS,
   type ProcessChange,
   type ProcessDocument,
   RULES,
+  TASK_FATES,
 } from '@ladder/core';
 import { criterion } from './criteria.ts';
 import { facts } from './facts.ts';
@@ -34,6 +37,7 @@ import {
   yesNo,
 } from './schema.ts';
 import { step } from './steps.ts';
+import { taskSet } from './tasks.ts';
 
 const requirements = list(requirement, 200);
 const stage = object({
@@ -47,6 +51,7 @@ const stage = object({
   leave: requirements,
   checklist: list(checklistItem, 200),
   steps: list(step, MOST_STEPS),
+  arrival: list(object({ do: oneOf(['add_tasks']), set: key() }), MOST_ARRIVALS),
 });
 const document = named(
   'ProcessDocument',
@@ -64,6 +69,7 @@ const document = named(
       object({ id: key(), name: text({ min: 0, max: 120 }), counts: oneOf(OUTCOME_COUNTS), requirements }),
       20,
     ),
+    taskSets: list(taskSet, MOST_TASK_SETS),
   }),
 ) as Known<ProcessDocument>;
 
@@ -108,6 +114,10 @@ const reason = object({
   withdrawn: oneOf(['no', 'yes']),
 });
 
+const fate = () => oneOf(TASK_FATES);
+/** What becomes of a deal's open tasks on these moves. */
+const taskFates = object({ forward: fate(), return: fate(), closing: fate() });
+
 const summary = named(
   'ProcessSummary',
   object({
@@ -126,9 +136,9 @@ const summary = named(
 const ofStage = { stage: stageId(), name: text() };
 const change = tagged(
   'kind',
-  object({ kind: oneOf(['stage_added', 'stage_removed', 'steps_changed']), ...ofStage }),
+  object({ kind: oneOf(['stage_added', 'stage_removed', 'steps_changed', 'arrival_changed']), ...ofStage }),
   object({ kind: oneOf(['stage_renamed']), ...ofStage, before: text() }),
-  object({ kind: oneOf(['stages_reordered', 'rules_changed', 'wording_changed']) }),
+  object({ kind: oneOf(['stages_reordered', 'rules_changed', 'wording_changed', 'task_sets_changed']) }),
   object({ kind: oneOf(['chance_changed']), ...ofStage, before: integer(0, 100), after: integer(0, 100) }),
   object({ kind: oneOf(['target_changed']), ...ofStage, before: nullable(integer(1)), after: nullable(integer(1)) }),
   object({
@@ -140,6 +150,7 @@ const change = tagged(
 ) as Known<ProcessChange>;
 
 export const processes = {
+  taskFates,
   criterion,
   document,
   version,
@@ -156,6 +167,7 @@ export const processes = {
       closedToNew: yesNo(),
       houseRules,
       reasons: list(reason),
+      taskFates,
       versions: list(version),
       live: nullable(object({ version, document, fields: list(facts.field) })),
       hasDraft: yesNo(),
@@ -171,6 +183,7 @@ export const processes = {
   settings: object({
     houseRules: optional(houseRules),
     reasons: optional(list(reason, 200)),
+    taskFates: optional(taskFates),
     closedToNew: optional(yesNo()),
   }),
   saveDraft: object({ document }),

@@ -35,6 +35,7 @@ const action = tagged(
   object({ do: oneOf(['set_field']), field: key(), set }),
   object({ do: oneOf(['tick']), item: key() }),
   object({ do: oneOf(['note']), text: text({ min: 0, max: 2_000 }) }),
+  object({ do: oneOf(['add_tasks']), set: key() }),
 );
 
 /** A guided step of a stage, as a process document has it. */

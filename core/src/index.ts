@@ -3,19 +3,31 @@ export { recordActivity } from './commands/activity.ts';
 export { type Adoption, adoptVersion } from './commands/adoptVersion.ts';
 export { andThen } from './commands/andThen.ts';
 export { changeBy, type Step } from './commands/change.ts';
-export { passStep, putOff, type RunProblem } from './commands/changeRun.ts';
+export { passStep, passStepOn, putOff, type RunProblem } from './commands/changeRun.ts';
 export { createDeal } from './commands/create.ts';
 export { attachDocument, type DocumentProblem, removeDocument } from './commands/documents.ts';
 export { type EditDealProblem, editDeal, editStep, type FieldEdit } from './commands/edit.ts';
 export { recordErasure } from './commands/eraseText.ts';
 export { changeFollowUp } from './commands/followUp.ts';
 export { goOnByItself } from './commands/goOnByItself.ts';
-export { type MoveAnswer, type MoveProblem, moveDeal, previewMove } from './commands/move.ts';
+export { type MoveAnswer, type MoveProblem, moveDeal, previewMove, taskMoveOf } from './commands/move.ts';
 export { rejudgeDeal } from './commands/rejudgeDeal.ts';
 export { renameStep } from './commands/rename.ts';
 export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack, takeBackStep } from './commands/takeBack.ts';
 export { type ResultAnswer, type ResultProblem, type ResultRequest, takeResult } from './commands/takeResult.ts';
 export { canTakeResultBack, type TakeResultBackProblem, takeResultBack } from './commands/takeResultBack.ts';
+export { addTaskSet, type TaskSetProblem } from './commands/taskSets.ts';
+export {
+  addTask,
+  endTask,
+  type NewTask,
+  passTask,
+  passTaskStep,
+  putTaskOff,
+  renameTask,
+  reopenTask,
+  type TaskProblem,
+} from './commands/tasks.ts';
 export { tickItem } from './commands/tick.ts';
 export { undoEntries } from './commands/undoEntries.ts';
 export { type NotMoved, updateDeal } from './commands/updateDeal.ts';
@@ -65,6 +77,7 @@ export {
 export type { DealDocument } from './deals/parts/documents.ts';
 export { RUN_ENDS, type RunEnd, runsAtHand, runsThatCount, type StepRun, THREAD_ENDS } from './deals/parts/runs.ts';
 export type { DealState } from './deals/parts/states.ts';
+export { openTasks, type Task, type TaskEnd, type TaskOrigin } from './deals/parts/tasks.ts';
 export { type Tick, tickedItems } from './deals/parts/ticks.ts';
 export { textValue } from './deals/parts/values.ts';
 export { presentVisit } from './deals/parts/visits.ts';
@@ -177,6 +190,7 @@ export {
   type Rule,
   type Stage,
   stageOf,
+  taskSetOf,
   USUAL_OUTCOMES,
 } from './processes/document.ts';
 export { namesWith } from './processes/documentNames.ts';
@@ -230,6 +244,32 @@ export {
   type StepRole,
   type StepWho,
 } from './steps/step.ts';
+export { readTaskLine, type TaskLine, type TaskLineProblem } from './tasks/readTaskLine.ts';
+export {
+  LONGEST_TITLE,
+  MOST_OPEN_TASKS,
+  TASK_ENDS,
+  TASK_FATES,
+  TASK_MOVES,
+  type TaskEnding,
+  type TaskFate,
+  type TaskFates,
+  type TaskMove,
+  TIME_OF_DAY,
+  USUAL_TASK_FATES,
+} from './tasks/task.ts';
+export {
+  type Arrival,
+  MOST_ARRIVALS,
+  MOST_SET_TASKS,
+  MOST_TASK_SETS,
+  newSetTask,
+  newTaskSet,
+  type SetTask,
+  TASK_WHO,
+  type TaskSet,
+  type TaskWho,
+} from './tasks/taskSet.ts';
 export {
   type Calendar,
   calendarDaysOf,
@@ -250,3 +290,22 @@ export {
   parseDay,
   startOfDay,
 } from './time/day.ts';
+export {
+  DAY_GROUPS,
+  DAY_ORDERS,
+  type DayEntry,
+  type DayGroup,
+  type DayOrder,
+  type DealDay,
+  dayEntries,
+  daysLateOf,
+} from './today/dayEntry.ts';
+export { DAY_ITEM_KINDS, type DayItem, type DayItemKind } from './today/dayItem.ts';
+export {
+  DAYS_AHEAD,
+  type DealAtHand,
+  itemsOfDeal,
+  type RunAtHand,
+  type TaskAtHand,
+  weightOfDeal,
+} from './today/dealDay.ts';

@@ -10,6 +10,7 @@ import {
   type ProcessDocument,
   type Publish,
   type Setting,
+  USUAL_TASK_FATES,
 } from '@ladder/core';
 import { DOCUMENT_KINDS } from './company/documentKinds.ts';
 import { FIELDS } from './company/fields.ts';
@@ -68,6 +69,7 @@ function simulatedProcesses(now: number): readonly [SimulatedProcess, SimulatedP
     catalogue: catalogueOf([...BUILT_IN_FIELDS, ...FIELDS]),
     publishes: document === NEW_BUILD ? [newBuildPublish(now)] : [],
     reasons: REASONS,
+    taskFates: USUAL_TASK_FATES,
     calendar: MONDAY_TO_FRIDAY,
     zone: ZONE,
     reportingCurrency: 'GBP',

@@ -23,6 +23,7 @@ import { peopleRoutes } from './people/routes.ts';
 import { Problem } from './problems/problem.ts';
 import { processRoutes } from './processes/routes.ts';
 import { stepReportRoutes } from './stepReports/routes.ts';
+import { todayRoutes } from './today/routes.ts';
 
 const JSON_LIMIT = '2mb';
 /**
@@ -74,6 +75,7 @@ function apiRouter(context: Context): Router {
     rateRoutes,
     processRoutes,
     dealRoutes,
+    todayRoutes,
     complianceRoutes,
     movementRoutes,
     importRoutes,

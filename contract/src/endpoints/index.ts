@@ -7,6 +7,8 @@ import { peopleEndpoints } from './people.ts';
 import { processesEndpoints } from './processes.ts';
 import { ratesEndpoints } from './rates.ts';
 import { systemEndpoints } from './system.ts';
+import { tasksEndpoints } from './tasks.ts';
+import { todayEndpoints } from './today.ts';
 import { workEndpoints } from './work.ts';
 
 /** Every endpoint of the API by its id. */
@@ -17,6 +19,8 @@ export const endpoints = {
   ...ratesEndpoints,
   ...processesEndpoints,
   ...dealsEndpoints,
+  ...tasksEndpoints,
+  ...todayEndpoints,
   ...measuresEndpoints,
   ...importsEndpoints,
   ...workEndpoints,

@@ -35,17 +35,15 @@ export const passStep = (
   seq: number,
   person: string,
   asked: Moment,
-): Result<Change, RunProblem> =>
-  changeBy(
-    deal,
-    setting,
-    asked,
-    changed(seq, (run) => {
-      if (run.assignee === person) return null;
-      const body = { kind: 'step_passed', ...ofRun(run), to: person } as const;
-      return { run: { ...run, assignee: person }, body, text: null };
-    }),
-  );
+): Result<Change, RunProblem> => changeBy(deal, setting, asked, passStepOn(seq, person));
+
+/** The same as a step of a command. */
+export const passStepOn = (seq: number, person: string): Step<RunProblem> =>
+  changed(seq, (run) => {
+    if (run.assignee === person) return null;
+    const body = { kind: 'step_passed', ...ofRun(run), to: person } as const;
+    return { run: { ...run, assignee: person }, body, text: null };
+  });
 
 interface RunChange {
   readonly run: StepRun;

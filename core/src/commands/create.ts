@@ -13,6 +13,7 @@ import { isOpen } from '../requirements/item.ts';
 import type { Instant } from '../time/day.ts';
 import { journal, judged } from './change.ts';
 import { beginStay } from './stay.ts';
+import { arrive } from './taskSets.ts';
 
 export interface NewDeal {
   readonly id: DealId;
@@ -50,9 +51,14 @@ export function createDeal(input: NewDeal, setting: Setting, moment: Moment, his
     journal(deal, moment, { kind: history ? 'imported' : 'created', stage: input.stage, name: input.name }),
     { kind: 'move', move: moveRecord(deal, setting, entered, start, keepVerdict(verdict), null) } as const,
   ];
+  // What an import brings has arrived long ago.
+  const arrived = history ? { deal, records: [] } : arrive(deal, input.stage, 1, setting, moment);
   const found = history ? expectedFindings(deal, setting, moment.recordedAt).findings : [];
   const begun = found.filter(({ openedAt }) => openedAt < moment.recordedAt);
-  return { deal: judged({ ...deal, findings: begun }, setting, moment), records };
+  return {
+    deal: judged({ ...arrived.deal, findings: begun }, setting, moment),
+    records: [...records, ...arrived.records],
+  };
 }
 
 const startStep = (stage: StageId, flagged: readonly string[], { happenedAt, by }: Moment): PathStep => ({

@@ -171,7 +171,7 @@ describe('the currency of a deal (S33)', () => {
 describe('the follow-up day of a closed deal (S12)', () => {
   it('can be changed, and nothing of an open one', () => {
     const open = dealIn(setting());
-    expect(changeFollowUp(open, setting(), '2027-01-09', at(NOW + 1))).toEqual({
+    expect(changeFollowUp(open, setting(), { day: '2027-01-09', text: null }, at(NOW + 1))).toEqual({
       ok: false,
       error: { code: 'not_closed' },
     });
@@ -179,11 +179,11 @@ describe('the follow-up day of a closed deal (S12)', () => {
       ...open,
       status: { state: 'lost', outcome: 'lost', at: NOW, day: '2026-11-24', reason: null, followUp: null },
     } as const;
-    const { deal, records } = must(changeFollowUp(lost, setting(), '2027-01-09', at(NOW + 1)));
+    const { deal, records } = must(changeFollowUp(lost, setting(), { day: '2027-01-09', text: null }, at(NOW + 1)));
     expect(deal.status).toMatchObject({ followUp: '2027-01-09' });
     expect(records).toMatchObject([
       { entry: { body: { kind: 'follow_up_changed', before: null, after: '2027-01-09' } } },
     ]);
-    expect(must(changeFollowUp(deal, setting(), '2027-01-09', at(NOW + 2))).records).toEqual([]);
+    expect(must(changeFollowUp(deal, setting(), { day: '2027-01-09', text: null }, at(NOW + 2))).records).toEqual([]);
   });
 });

@@ -28,7 +28,7 @@ function endByItself(deal: Deal, setting: Setting, run: StepRun, asked: Moment):
   const taken = takeResult(
     deal,
     setting,
-    { run: run.seq, result, captures: [], text, reason: null, followUp: null },
+    { run: run.seq, result, captures: [], text, reason: null, followUp: null, tasks: 'keep' },
     asked,
   );
   return taken.ok ? taken.value.change : stuck(deal, setting, run, taken.error, asked);

@@ -2,6 +2,7 @@ import type { Deal, DealWith } from '../deals/deal.ts';
 import { dealFacts, snapshotOf } from '../deals/dealFacts.ts';
 import { keepVerdict, moveRecord } from '../deals/moveRecord.ts';
 import type { PathStep } from '../deals/parts/path.ts';
+import { openTasks } from '../deals/parts/tasks.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import type { FactPartName } from '../deals/parts.ts';
 import type { Change } from '../deals/record.ts';
@@ -13,9 +14,13 @@ import { judgeGate, type Verdict } from '../gate/verdict.ts';
 import type { StageId } from '../ids.ts';
 import { isOpen } from '../requirements/item.ts';
 import { failed, ok, type Result } from '../result.ts';
+import type { TaskMove } from '../tasks/task.ts';
 import { type Day, localDay } from '../time/day.ts';
 import { journal, momentFor, revised, type Stepped, settle } from './change.ts';
+import { type EditDealProblem, editStep, type FieldEdit } from './edit.ts';
 import { beginStay, endStay } from './stay.ts';
+import { arrive } from './taskSets.ts';
+import { cancelOpenTasks } from './tasks.ts';
 import { leaveThreads, oweThreads } from './thread.ts';
 
 export interface MoveRequest {
@@ -27,6 +32,10 @@ export interface MoveRequest {
   /** One of the process's reasons: needed for closing where there are any. */
   readonly reason: string | null;
   readonly followUp: Day | null;
+  /** What is set with it, such as the next action; a move that is held keeps it. */
+  readonly edits?: readonly FieldEdit[];
+  /** What becomes of the open tasks, where the process asks whoever moves the deal. */
+  readonly tasks?: 'keep' | 'cancel';
 }
 
 export type MoveProblem =
@@ -38,9 +47,12 @@ export type MoveProblem =
         | 'text_needed'
         | 'reason_needed'
         | 'reason_unknown'
-        | 'follow_up_needed';
+        | 'follow_up_needed'
+        /** What becomes of the open tasks has to be said. */
+        | 'tasks_needed';
     }
-  | { readonly code: 'no_such_stage'; readonly stage: StageId };
+  | { readonly code: 'no_such_stage'; readonly stage: StageId }
+  | { readonly code: 'edits'; readonly problems: readonly EditDealProblem[] };
 
 export interface MoveAnswer {
   readonly result: 'moved' | 'held';
@@ -75,9 +87,13 @@ export function moveDeal(
   asked: Moment,
 ): Result<MoveAnswer, MoveProblem> {
   const moment = momentFor(deal, asked);
-  const made = moveStep(setting, request)(deal, moment);
+  const edited = editStep(setting, request.edits ?? [])(deal, moment);
+  if (!edited.ok && request.edits) return failed({ code: 'edits', problems: edited.error });
+  const before = edited.ok ? edited.value : { deal, records: [] };
+  const made = moveStep(setting, request)(before.deal, moment);
   if (!made.ok) return made;
-  const { result, route, verdict, ...stepped } = made.value;
+  const { result, route, verdict, ...after } = made.value;
+  const stepped = { deal: after.deal, records: [...before.records, ...after.records] };
   return ok({ result, route, verdict, change: settle(deal, stepped, setting, moment) });
 }
 
@@ -96,7 +112,7 @@ export const moveStep =
     const { route, verdict } = preview.value;
     if (verdict.answer === 'holds' && request.mode === 'ask')
       return ok({ result: 'held', route, verdict, ...refuse(deal, setting, request.target, verdict, moment) });
-    const problem = requestProblem(request, route, setting.reasons);
+    const problem = requestProblem(request, route, setting.reasons) ?? tasksProblem(deal, request, route, setting);
     if (problem) return failed(problem);
     return ok({ result: 'moved', route, verdict, ...makeMove(deal, setting, request, route, verdict, moment) });
   };
@@ -112,6 +128,23 @@ function requestProblem(request: MoveRequest, route: Route, reasons: readonly Re
   const chosen = offered.find(({ id }) => id === request.reason);
   if (!chosen) return { code: 'reason_unknown' };
   return chosen.followUp === 'asked' && request.followUp === null ? { code: 'follow_up_needed' } : null;
+}
+
+/** The moves that a process tells apart as to what becomes of open tasks. */
+export const taskMoveOf = ({ kind }: Pick<Route, 'kind'>): TaskMove => {
+  if (kind === 'won' || kind === 'lost') return 'closing';
+  return kind === 'return' ? 'return' : 'forward';
+};
+
+function tasksProblem(deal: Deal, { tasks }: MoveRequest, route: Route, { taskFates }: Setting): MoveProblem | null {
+  const isAsked = tasks === undefined && taskFates[taskMoveOf(route)] === 'ask';
+  return isAsked && openTasks(deal).length > 0 ? { code: 'tasks_needed' } : null;
+}
+
+/** Whether the move cancels open tasks. */
+function cancelsTasks({ tasks }: MoveRequest, route: Route, { taskFates }: Setting): boolean {
+  const fate = taskFates[taskMoveOf(route)];
+  return (fate === 'ask' ? tasks : fate) === 'cancel';
 }
 
 function refuse(deal: Deal, setting: Setting, target: MoveTarget, verdict: Verdict, moment: Moment): Stepped {
@@ -172,7 +205,13 @@ function makeMove(
     reason: request.reason,
   } as const;
   const move = moveRecord(deal, setting, moment, step, keepVerdict(verdict), request.reason);
-  return { deal: arrived, records: [{ kind: 'move', move }, journal(arrived, moment, body, request.text)] };
+  const told = [{ kind: 'move', move }, journal(arrived, moment, body, request.text)] as const;
+  const settled = cancelsTasks(request, route, setting)
+    ? cancelOpenTasks(arrived, step.seq, setting, moment)
+    : { deal: arrived, records: [] };
+  const begun =
+    step.to === null ? { deal: settled.deal, records: [] } : arrive(settled.deal, step.to, step.seq, setting, moment);
+  return { deal: begun.deal, records: [...told, ...settled.records, ...begun.records] };
 }
 
 function stepOf(

@@ -5,11 +5,14 @@ import { tickedItems } from '../deals/parts/ticks.ts';
 import type { DealRecord } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
 import type { FactValue } from '../facts/value.ts';
+import { taskSetOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 import type { GuidedStep, ResultAction, SetTo, StepResult } from '../steps/step.ts';
 import { localDay } from '../time/day.ts';
 import { journal, type Stepped } from './change.ts';
 import { editStep } from './edit.ts';
+import { withTaskSet } from './taskSets.ts';
+import { withdrawTasks } from './tasks.ts';
 import { tickStep } from './tick.ts';
 
 /** A deal after actions, and what they did. */
@@ -85,6 +88,13 @@ const ACTIONS: {
     records: [journal(deal, moment, { kind: 'step_noted', run: step.run, name: step.name }, text)],
     did: { did: 'note' },
   }),
+  add_tasks(deal, setting, { set: id }, _step, moment) {
+    const set = taskSetOf(setting.document, id);
+    if (!set) return null;
+    const used = withTaskSet(deal, set, null, setting, moment);
+    const tasks = used.deal.tasks.slice(deal.tasks.length).map(({ seq }) => seq);
+    return { ...used, did: tasks.length > 0 ? { did: 'add_tasks', tasks } : null };
+  },
 };
 
 function valueSet(set: SetTo, { zone }: Setting, moment: Moment): FactValue {
@@ -108,6 +118,8 @@ function nameOf(action: ResultAction, { catalogue, document }: Setting): string 
       );
     case 'note':
       return action.text;
+    case 'add_tasks':
+      return taskSetOf(document, action.set)?.name ?? action.set;
   }
 }
 
@@ -143,6 +155,8 @@ function undo(deal: Deal, setting: Setting, action: ActionDone, step: StepNamed,
   switch (action.did) {
     case 'note':
       return null;
+    case 'add_tasks':
+      return withdrawTasks(deal, action.tasks, setting, moment);
     case 'tick': {
       const unticked = tickStep(setting, action.item, 'unticked')(deal, moment);
       return unticked.ok ? unticked.value : null;

@@ -7,6 +7,7 @@ import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { changeSurely, journal, revised, type SureStep } from './change.ts';
 import { resumeStay } from './stay.ts';
+import { restoreTasks } from './tasks.ts';
 
 /** For so long the maker of a move may take it back alone (S11). */
 export const TAKE_BACK_MS = 10 * 60_000;
@@ -43,8 +44,9 @@ export const takeBack = (deal: Deal, setting: Setting, step: PathStep, asked: Mo
 export const takeBackStep =
   (setting: Setting, step: PathStep, text: string | null): SureStep =>
   (deal, moment) => {
+    const resumed = restoreTasks(resumeStay(deal, step.seq, setting), step.seq, setting, moment);
     const after = revised({
-      ...resumeStay(deal, step.seq, setting),
+      ...resumed.deal,
       status: { state: 'open' },
       attempt: null,
       path: deal.path.filter(({ seq }) => seq !== step.seq),
@@ -55,6 +57,7 @@ export const takeBackStep =
       records: [
         { kind: 'move_taken_back', seq: step.seq, at: moment.happenedAt, by: moment.by },
         journal(after, moment, body, text),
+        ...resumed.records,
       ],
     };
   };

@@ -27,6 +27,7 @@ export interface ResultRequest {
   readonly text: string | null;
   readonly reason: string | null;
   readonly followUp: Day | null;
+  readonly tasks?: MoveRequest['tasks'];
 }
 
 export type ResultProblem =
@@ -151,8 +152,8 @@ function thenMove(
   moment: Moment,
 ): Result<ResultAnswer, ResultProblem> {
   const named = lead.to === 'outcome' ? lead.reason : null;
-  const { text, followUp } = request;
-  const asked: MoveRequest = { target, mode: 'ask', text, reason: request.reason ?? named, followUp };
+  const { text, followUp, tasks } = request;
+  const asked: MoveRequest = { target, mode: 'ask', text, reason: request.reason ?? named, followUp, tasks };
   const moved = moveStep(setting, asked)(ended.deal, moment);
   if (!moved.ok) return failed({ code: 'move', problem: moved.error });
   const { result, route, verdict } = moved.value;

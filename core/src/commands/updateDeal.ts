@@ -58,7 +58,8 @@ function movedTo(written: Stepped, setting: Setting, { stage, reason }: DealUpda
   if (stage === null || stage === presentVisit(deal).stage) return { ...written, notMoved: null };
   const unknown: SteppedOn = { ...written, notMoved: { code: 'no_such_stage', stage } };
   if (!stageOf(setting.document, stage)) return unknown;
-  const request = { target: { to: 'stage', stage }, mode: 'ask', text: reason, reason: null, followUp: null } as const;
+  const target = { to: 'stage', stage } as const;
+  const request = { target, mode: 'ask', text: reason, reason: null, followUp: null, tasks: 'keep' } as const;
   const moved = moveStep(setting, request)(deal, moment);
   if (!moved.ok) return unknown;
   const { result, verdict } = moved.value;

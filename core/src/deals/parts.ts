@@ -5,6 +5,7 @@ import { findingsPart } from './parts/findings.ts';
 import { pathPart } from './parts/path.ts';
 import { runsPart } from './parts/runs.ts';
 import { statesPart } from './parts/states.ts';
+import { tasksPart } from './parts/tasks.ts';
 import { ticksPart } from './parts/ticks.ts';
 import { valuesPart } from './parts/values.ts';
 import { versionsPart } from './parts/versions.ts';
@@ -19,6 +20,7 @@ export const DEAL_PARTS = {
   ticks: ticksPart,
   runs: runsPart,
   documents: documentsPart,
+  tasks: tasksPart,
   waivers: waiversPart,
   path: pathPart,
   attempt: attemptPart,

@@ -4,6 +4,7 @@ import type { VersionId } from '../ids.ts';
 import type { RateOf } from '../money/money.ts';
 import type { ProcessDocument } from '../processes/document.ts';
 import type { HouseRules } from '../processes/houseRules.ts';
+import type { TaskFates } from '../tasks/task.ts';
 import type { Calendar } from '../time/calendar.ts';
 import type { Instant } from '../time/day.ts';
 import type { Actor } from './actor.ts';
@@ -26,6 +27,8 @@ export interface Setting {
   /** The process's publishes that gave days of grace. */
   readonly publishes: readonly Publish[];
   readonly reasons: readonly Reason[];
+  /** What becomes of a deal's open tasks as it moves. */
+  readonly taskFates: TaskFates;
   readonly calendar: Calendar;
   readonly zone: string;
   readonly reportingCurrency: string;

@@ -15,20 +15,39 @@ export function stepPerson(
   { who }: Pick<GuidedStep, 'who'>,
   importerOf: (importId: string) => string | null,
 ): string | null {
-  if (run.assignee !== null) return run.assignee;
+  const visit = deal.visits.find(({ seq }) => seq === run.visitSeq);
+  const brought = deal.path.find(({ seq }) => seq === visit?.moveSeq);
+  return stepHolder(
+    { who },
+    {
+      assignee: run.assignee,
+      owner: textValue(deal, 'owner'),
+      bringer: brought ? personBehind(brought.by, importerOf) : null,
+    },
+  );
+}
+
+interface AroundStep {
+  /** Whom it was passed to, or who took it. */
+  readonly assignee: string | null;
+  readonly owner: string | null;
+  /** The person who brought the deal to where the step is done; null where the process did by itself. */
+  readonly bringer: string | null;
+}
+
+/** The same of people who are known already. */
+export function stepHolder({ who }: Pick<GuidedStep, 'who'>, { assignee, owner, bringer }: AroundStep): string | null {
+  if (assignee !== null) return assignee;
   switch (who.by) {
     case 'owner':
-      return textValue(deal, 'owner');
+      return owner;
     case 'person':
       return who.person;
     case 'role':
       return null;
-    case 'bringer': {
-      const visit = deal.visits.find(({ seq }) => seq === run.visitSeq);
-      const step = deal.path.find(({ seq }) => seq === visit?.moveSeq);
-      // What nobody brought, but the process by itself, falls to the owner.
-      return (step && personBehind(step.by, importerOf)) ?? textValue(deal, 'owner');
-    }
+    case 'bringer':
+      // What nobody brought falls to the owner.
+      return bringer ?? owner;
   }
 }
 

@@ -73,4 +73,5 @@ export const BUILT_IN_FIELDS: readonly Field[] = [
   { id: 'team', name: 'Team', holder: 'deal', type: 'team', builtIn: true },
   { id: 'source', name: 'Source', holder: 'deal', type: 'text', builtIn: true },
   { id: 'next_action', name: 'Next action', holder: 'deal', type: 'text', builtIn: true },
+  { id: 'next_action_day', name: 'Next action due', holder: 'deal', type: 'date', builtIn: true },
 ];

@@ -6,6 +6,7 @@ import { checklistKind, toGateItem } from '../requirements/checklist.ts';
 import { requirementProblems } from '../requirements/itemParts.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { checkSteps } from './checkSteps.ts';
+import { checkTasks } from './checkTasks.ts';
 import { OUTCOME_COUNTS, type ProcessDocument, type Stage } from './document.ts';
 import { namesWith } from './documentNames.ts';
 
@@ -22,6 +23,7 @@ export function checkDocument(document: ProcessDocument, catalogue: Catalogue, n
     ...document.stages.flatMap((stage, place) => checkStage(stage, catalogue, names, `/stages/${place}`)),
     ...document.stages.flatMap((stage, place) => checkSteps(stage, document, catalogue, `/stages/${place}`)),
     ...checkOutcomes(document, catalogue, names),
+    ...checkTasks(document),
     ...checkSections(document, catalogue),
   ];
 }
@@ -52,6 +54,12 @@ function checkIds(document: ProcessDocument): readonly Problem[] {
         note(id, `/stages/${place}/${list}/${index}/id`);
       });
     }
+  });
+  document.taskSets.forEach(({ id, tasks }, place) => {
+    note(id, `/taskSets/${place}/id`);
+    tasks.forEach((task, index) => {
+      note(task.id, `/taskSets/${place}/tasks/${index}/id`);
+    });
   });
   document.outcomes.forEach((outcome, place) => {
     note(outcome.id, `/outcomes/${place}/id`);

@@ -11,6 +11,8 @@ import {
   SETTABLE_TYPES,
   type StepResult,
 } from '../steps/step.ts';
+import { checkNames } from './checkNames.ts';
+import { checkSetUsed } from './checkTasks.ts';
 import { outcomeOf, type ProcessDocument, type Stage, stageOf } from './document.ts';
 
 const LAST_DUE = 3_650;
@@ -56,22 +58,6 @@ function checkStep(
     ...results.flatMap((result, place) => checkActions(result, document, catalogue, `${pointer}/results/${place}`)),
     ...checkByItself(step, `${pointer}/byItself`),
   ];
-}
-
-function checkNames(
-  list: readonly (GuidedStep | StepResult)[],
-  pointer: string,
-  word: string,
-  where: string,
-): readonly Problem[] {
-  const names = list.map(({ name }) => name.trim().toLowerCase());
-  return names.flatMap((name, place) => {
-    const at = `${pointer}/${place}/name`;
-    if (name === '') return [{ pointer: at, detail: `A ${word} needs a name.` }];
-    return names.indexOf(name) < place
-      ? [{ pointer: at, detail: `There is already a ${word} of ${where} called “${list[place]?.name.trim()}”.` }]
-      : [];
-  });
 }
 
 function checkCaptures(captures: readonly Capture[], catalogue: Catalogue, pointer: string): readonly Problem[] {
@@ -140,6 +126,8 @@ function checkAction(
       return document.stages.some(({ checklist }) => checklist.some(({ id }) => id === action.item))
         ? []
         : [{ pointer: `${pointer}/item`, detail: 'The checklist item that is to be ticked is gone. Choose another.' }];
+    case 'add_tasks':
+      return checkSetUsed(action.set, document, pointer);
     case 'note':
       return action.text.trim() === '' ? [{ pointer: `${pointer}/text`, detail: 'A note needs a text.' }] : [];
   }

@@ -30,7 +30,8 @@ export type ProcessChange =
       readonly stage: StageId | null;
       readonly name: string;
     }
-  | { readonly kind: 'steps_changed'; readonly stage: StageId; readonly name: string }
+  | { readonly kind: 'steps_changed' | 'arrival_changed'; readonly stage: StageId; readonly name: string }
+  | { readonly kind: 'task_sets_changed' }
   | { readonly kind: 'rules_changed' }
   | { readonly kind: 'wording_changed' };
 
@@ -51,6 +52,9 @@ export function diffDocuments(before: ProcessDocument | null, after: ProcessDocu
   return [
     ...diffStages(before, after),
     ...diffRequirements(before, after),
+    ...(canonicalText(before.taskSets) === canonicalText(after.taskSets)
+      ? []
+      : [{ kind: 'task_sets_changed' } as const]),
     ...(rulesOf(before) === rulesOf(after) ? [] : [{ kind: 'rules_changed' } as const]),
     ...(wordingOf(before, after) === wordingOf(after, before) ? [] : [{ kind: 'wording_changed' } as const]),
   ];
@@ -106,6 +110,9 @@ function diffStage(before: Stage, after: Stage): readonly ProcessChange[] {
     ...(canonicalText(before.steps) === canonicalText(after.steps)
       ? []
       : [{ kind: 'steps_changed', stage, name } as const]),
+    ...(canonicalText(before.arrival) === canonicalText(after.arrival)
+      ? []
+      : [{ kind: 'arrival_changed', stage, name } as const]),
   ];
 }
 

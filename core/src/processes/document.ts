@@ -2,6 +2,7 @@ import type { StageId } from '../ids.ts';
 import type { ChecklistItem } from '../requirements/checklist.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import type { GuidedStep } from '../steps/step.ts';
+import type { Arrival, TaskSet } from '../tasks/taskSet.ts';
 import type { Target } from '../time/calendar.ts';
 
 export const PROCESS_KINDS = ['deal', 'lead'] as const;
@@ -24,6 +25,8 @@ export interface Stage {
   readonly checklist: readonly ChecklistItem[];
   /** In order; the first begins as a deal arrives. */
   readonly steps: readonly GuidedStep[];
+  /** What happens as a deal arrives, in order. */
+  readonly arrival: readonly Arrival[];
 }
 
 /** What an end of a process counts as, whatever it is called: measures know these two alone. */
@@ -45,7 +48,7 @@ export interface FieldSection {
 }
 
 /** The form that this program writes. Older ones are read by `readDocument`. */
-export const DOCUMENT_FORMAT = 3;
+export const DOCUMENT_FORMAT = 4;
 
 /** One version of a process: the form that is stored, imported and exported. */
 export interface ProcessDocument {
@@ -60,6 +63,7 @@ export interface ProcessDocument {
   readonly stages: readonly Stage[];
   /** How it ends: one at least counts as won, and one as lost. */
   readonly outcomes: readonly Outcome[];
+  readonly taskSets: readonly TaskSet[];
 }
 
 /** The stage's place on the ladder, 0 on top; -1 where the version has no such stage. */
@@ -69,6 +73,10 @@ export const placeOf = (document: ProcessDocument, stageId: string): number =>
 /** The stage with this id, if the version has it. */
 export const stageOf = (document: ProcessDocument, stageId: string): Stage | undefined =>
   document.stages.find((stage) => stage.id === stageId);
+
+/** The set of tasks with this id, if the version has it. */
+export const taskSetOf = (document: ProcessDocument, setId: string): TaskSet | undefined =>
+  document.taskSets.find((set) => set.id === setId);
 
 /** The outcome with this id, if the version has it. */
 export const outcomeOf = (document: ProcessDocument, outcomeId: string): Outcome | undefined =>
@@ -96,12 +104,17 @@ export function newDocument(
     currency,
     purpose: '',
     sections: [
-      { id: 'main', name: 'Deal', fields: ['customer', 'contact', 'value', 'close_date', 'source', 'next_action'] },
+      {
+        id: 'main',
+        name: 'Deal',
+        fields: ['customer', 'contact', 'value', 'close_date', 'source', 'next_action', 'next_action_day'],
+      },
     ],
     skips: 'allow',
     returns: 'allow',
     stages: [newStage(firstStage.id, firstStage.name)],
     outcomes: USUAL_OUTCOMES[kind],
+    taskSets: [],
   };
 }
 
@@ -124,4 +137,5 @@ export const newStage = (id: StageId, name: string): Stage => ({
   leave: [],
   checklist: [],
   steps: [],
+  arrival: [],
 });

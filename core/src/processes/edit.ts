@@ -3,6 +3,7 @@ import type { ChecklistItem } from '../requirements/checklist.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { failed, ok, type Result } from '../result.ts';
 import type { GuidedStep } from '../steps/step.ts';
+import type { Arrival, TaskSet } from '../tasks/taskSet.ts';
 import { type FieldSection, newStage, type ProcessDocument, placeOf, type Rule, type Stage } from './document.ts';
 
 /** Where a requirement stands: before or after a stage, or at an outcome. */
@@ -29,7 +30,10 @@ export type ProcessEdit =
   | { readonly kind: 'remove_item'; readonly stage: StageId; readonly item: string }
   | { readonly kind: 'put_step'; readonly stage: StageId; readonly step: GuidedStep }
   | { readonly kind: 'move_step'; readonly stage: StageId; readonly step: string; readonly place: number }
-  | { readonly kind: 'remove_step'; readonly stage: StageId; readonly step: string };
+  | { readonly kind: 'remove_step'; readonly stage: StageId; readonly step: string }
+  | { readonly kind: 'put_task_set'; readonly set: TaskSet }
+  | { readonly kind: 'remove_task_set'; readonly set: string }
+  | { readonly kind: 'set_arrival'; readonly stage: StageId; readonly arrival: readonly Arrival[] };
 
 export type EditProblem =
   | { code: 'no_such_stage'; stage: StageId }
@@ -71,6 +75,12 @@ export function applyEdit(document: ProcessDocument, edit: ProcessEdit): Result<
       return withSteps(document, edit.stage, (steps) => movedTo(steps, edit.step, edit.place));
     case 'remove_step':
       return withSteps(document, edit.stage, (steps) => steps.filter(({ id }) => id !== edit.step));
+    case 'put_task_set':
+      return ok({ ...document, taskSets: putById(document.taskSets, edit.set) });
+    case 'remove_task_set':
+      return ok({ ...document, taskSets: document.taskSets.filter(({ id }) => id !== edit.set) });
+    case 'set_arrival':
+      return withStage(document, edit.stage, (stage) => ({ ...stage, arrival: edit.arrival }));
   }
 }
 

@@ -1,10 +1,16 @@
 import type { Requirement } from '../requirements/kinds.ts';
 import { DOCUMENT_FORMAT, type ProcessDocument, type Stage } from './document.ts';
 
+/** The third form: no sets of tasks, and nothing happened on arrival. */
+interface ThirdDocument extends Omit<ProcessDocument, 'format' | 'stages' | 'taskSets'> {
+  readonly format: 3;
+  readonly stages: readonly Omit<Stage, 'arrival'>[];
+}
+
 /** The second form: stages had no guided steps. */
-interface SecondDocument extends Omit<ProcessDocument, 'format' | 'stages'> {
+interface SecondDocument extends Omit<ThirdDocument, 'format' | 'stages'> {
   readonly format: 2;
-  readonly stages: readonly Omit<Stage, 'steps'>[];
+  readonly stages: readonly Omit<Stage, 'steps' | 'arrival'>[];
 }
 
 /** The first form: no number, and the two ends of a deal as parts of their own. */
@@ -15,7 +21,7 @@ interface FirstDocument extends Omit<SecondDocument, 'format' | 'outcomes'> {
 }
 
 /** A document as it may be stored: every form that a version was ever published in. */
-export type StoredDocument = ProcessDocument | SecondDocument | FirstDocument;
+export type StoredDocument = ProcessDocument | ThirdDocument | SecondDocument | FirstDocument;
 
 /**
  * A stored document in the form that this program works with. Versions stay as they were stored (S26): what a newer form
@@ -25,6 +31,8 @@ export function readDocument(stored: StoredDocument): ProcessDocument {
   switch (stored.format) {
     case DOCUMENT_FORMAT:
       return stored;
+    case 3:
+      return fromThird(stored);
     case 2:
       return fromSecond(stored);
     case 1:
@@ -37,11 +45,15 @@ export function readDocument(stored: StoredDocument): ProcessDocument {
   }
 }
 
-const fromSecond = (document: SecondDocument): ProcessDocument => ({
+const fromThird = (document: ThirdDocument): ProcessDocument => ({
   ...document,
   format: DOCUMENT_FORMAT,
-  stages: document.stages.map((stage) => ({ ...stage, steps: [] })),
+  stages: document.stages.map((stage) => ({ ...stage, arrival: [] })),
+  taskSets: [],
 });
+
+const fromSecond = (document: SecondDocument): ProcessDocument =>
+  fromThird({ ...document, format: 3, stages: document.stages.map((stage) => ({ ...stage, steps: [] })) });
 
 function fromFirst({ won, lost, ...document }: FirstDocument): SecondDocument {
   return {

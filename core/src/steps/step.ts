@@ -59,7 +59,8 @@ export type SetTo =
 export type ResultAction =
   | { readonly do: 'set_field'; readonly field: string; readonly set: SetTo }
   | { readonly do: 'tick'; readonly item: string }
-  | { readonly do: 'note'; readonly text: string };
+  | { readonly do: 'note'; readonly text: string }
+  | { readonly do: 'add_tasks'; readonly set: string };
 
 /** Fields of other types name people, teams and parties: they are changed by a person alone. */
 export const SETTABLE_TYPES = [

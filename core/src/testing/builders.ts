@@ -19,6 +19,7 @@ import {
 import { type HouseRules, NO_HOUSE_RULES } from '../processes/houseRules.ts';
 import type { GateFacts } from '../requirements/item.ts';
 import type { Requirement } from '../requirements/kinds.ts';
+import { type TaskFates, USUAL_TASK_FATES } from '../tasks/task.ts';
 import { MONDAY_TO_FRIDAY } from '../time/calendar.ts';
 import { dayNumber } from '../time/day.ts';
 
@@ -88,6 +89,7 @@ export const stage = (id: string, more: Partial<Stage> = {}): Stage => ({
   leave: [],
   checklist: [],
   steps: [],
+  arrival: [],
   ...more,
 });
 
@@ -105,6 +107,7 @@ export const documentOf = (stages: readonly Stage[], more: Partial<ProcessDocume
   returns: 'flag',
   stages,
   outcomes: USUAL_OUTCOMES.deal,
+  taskSets: [],
   ...more,
 });
 
@@ -117,7 +120,7 @@ export const LOST = { to: 'outcome', outcome: 'lost' } as const;
 
 export const settingOf = (
   document: ProcessDocument,
-  more: { houseRules?: HouseRules; reasons?: readonly Reason[]; rateOf?: RateOf } = {},
+  more: { houseRules?: HouseRules; reasons?: readonly Reason[]; rateOf?: RateOf; taskFates?: TaskFates } = {},
 ): Setting => ({
   version: 'v1' as VersionId,
   document,
@@ -125,6 +128,7 @@ export const settingOf = (
   houseRules: more.houseRules ?? NO_HOUSE_RULES,
   publishes: [],
   reasons: more.reasons ?? [],
+  taskFates: more.taskFates ?? USUAL_TASK_FATES,
   calendar: MONDAY_TO_FRIDAY,
   zone: 'Europe/London',
   reportingCurrency: 'GBP',

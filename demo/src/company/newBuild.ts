@@ -7,10 +7,10 @@ import {
   type Operand,
   type ProcessDocument,
   type Requirement,
-  type Stage,
   USUAL_OUTCOMES,
 } from '@ladder/core';
-import { newBuildStage } from './steps.ts';
+import { type BareStage, newBuildStage } from './steps.ts';
+import { NEW_BUILD_SETS } from './taskSets.ts';
 
 const field = (id: string): Operand => ({ of: 'field', field: id });
 const must = (id: string, text: string): ChecklistItem => ({
@@ -50,7 +50,7 @@ export const filled = (id: string, level: Level, fieldId: string, appliesWhen?: 
 
 const edible: Criterion = { kind: 'none_of', left: field('crop'), values: ['collections', 'teaching'] };
 
-const STAGES: readonly Omit<Stage, 'steps'>[] = [
+const STAGES: readonly BareStage[] = [
   {
     id: 'site_brief' as StageId,
     name: 'Site brief',
@@ -179,7 +179,17 @@ export const NEW_BUILD: ProcessDocument = {
     {
       id: 'deal',
       name: 'Deal',
-      fields: ['customer', 'contact', 'value', 'close_date', 'source', 'next_action', 'build_cost', 'margin'],
+      fields: [
+        'customer',
+        'contact',
+        'value',
+        'close_date',
+        'source',
+        'next_action',
+        'next_action_day',
+        'build_cost',
+        'margin',
+      ],
     },
     {
       id: 'site',
@@ -191,6 +201,7 @@ export const NEW_BUILD: ProcessDocument = {
   skips: 'hold',
   returns: 'flag',
   stages: STAGES.map(newBuildStage),
+  taskSets: NEW_BUILD_SETS,
   outcomes: USUAL_OUTCOMES.deal.map((outcome) =>
     outcome.counts === 'won' ? { ...outcome, requirements: [PAID] } : outcome,
   ),

@@ -1,9 +1,10 @@
 import type { StageId } from '@ladder/core';
-import { DOCUMENT_FORMAT, type ProcessDocument, type Stage, USUAL_OUTCOMES } from '@ladder/core';
+import { DOCUMENT_FORMAT, type ProcessDocument, USUAL_OUTCOMES } from '@ladder/core';
 import { criterion, filled } from './newBuild.ts';
-import { retrofitStage } from './steps.ts';
+import { type BareStage, retrofitStage } from './steps.ts';
+import { RETROFIT_SETS } from './taskSets.ts';
 
-const STAGES: readonly Omit<Stage, 'steps'>[] = [
+const STAGES: readonly BareStage[] = [
   {
     id: 'audit_booked' as StageId,
     name: 'Audit booked',
@@ -92,7 +93,11 @@ export const RETROFIT: ProcessDocument = {
   kind: 'deal',
   currency: 'GBP',
   sections: [
-    { id: 'deal', name: 'Deal', fields: ['customer', 'contact', 'value', 'close_date', 'source', 'next_action'] },
+    {
+      id: 'deal',
+      name: 'Deal',
+      fields: ['customer', 'contact', 'value', 'close_date', 'source', 'next_action', 'next_action_day'],
+    },
     {
       id: 'audit',
       name: 'Audit',
@@ -102,5 +107,6 @@ export const RETROFIT: ProcessDocument = {
   skips: 'flag',
   returns: 'flag',
   stages: STAGES.map(retrofitStage),
+  taskSets: RETROFIT_SETS,
   outcomes: USUAL_OUTCOMES.deal,
 };

@@ -1,4 +1,5 @@
 import type { Capture, GuidedStep, Lead, Stage, StageId, StepDue, StepResult, StepWho } from '@ladder/core';
+import { ARRIVALS } from './taskSets.ts';
 
 const must = (field: string): Capture => ({ field, need: 'must' });
 const may = (field: string): Capture => ({ field, need: 'may' });
@@ -103,7 +104,10 @@ const NEW_BUILD_STEPS: Readonly<Record<string, readonly GuidedStep[]>> = {
       due: due(5, 'arrival'),
       who: MANAGER,
       captures: [must('build_cost')],
-      results: [result('costed', 'Costed', NEXT), result('too_big', 'Too big for them', back('outline_design'))],
+      results: [
+        { ...result('costed', 'Costed', NEXT), actions: [{ do: 'add_tasks', set: 'k_price' }] },
+        result('too_big', 'Too big for them', back('outline_design')),
+      ],
     }),
     guided('s_present', 'Present the price', 'In person where it can be. Ask on which day they decide.', {
       due: due(3, 'step_before'),
@@ -155,10 +159,13 @@ const RETROFIT_STEPS: Readonly<Record<string, readonly GuidedStep[]>> = {
   ],
 };
 
-const withSteps =
+/** A stage as it is told beside what is done in it. */
+export type BareStage = Omit<Stage, 'steps' | 'arrival'>;
+
+const withWork =
   (steps: Readonly<Record<string, readonly GuidedStep[]>>) =>
-  (stage: Omit<Stage, 'steps'>): Stage => ({ ...stage, steps: steps[stage.id] ?? [] });
+  (stage: BareStage): Stage => ({ ...stage, steps: steps[stage.id] ?? [], arrival: ARRIVALS[stage.id] ?? [] });
 
 /** Stages of New glasshouse build and of Climate retrofit, with what is done in them. */
-export const newBuildStage = withSteps(NEW_BUILD_STEPS);
-export const retrofitStage = withSteps(RETROFIT_STEPS);
+export const newBuildStage = withWork(NEW_BUILD_STEPS);
+export const retrofitStage = withWork(RETROFIT_STEPS);

@@ -9,6 +9,7 @@ import {
   presentVisit,
   type Setting,
   standsAt,
+  USUAL_TASK_FATES,
 } from '@ladder/core';
 import { describe, expect, it } from 'vitest';
 import { FIELDS } from '../company/fields.ts';
@@ -30,6 +31,7 @@ const setting = (version: string, document: Setting['document']): Setting => ({
   calendar: MONDAY_TO_FRIDAY,
   zone: 'Europe/London',
   reportingCurrency: 'GBP',
+  taskFates: USUAL_TASK_FATES,
   publishes: [],
   rateOf: () => undefined,
 });

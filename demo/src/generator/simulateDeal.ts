@@ -2,12 +2,15 @@ import type { DealId, ProcessId } from '@ladder/core';
 import {
   type ActivityKind,
   actor,
+  addDays,
+  addTask,
   adoptVersion,
   type Change,
   createDeal,
   type Deal,
   type DealRecord,
   editDeal,
+  endTask,
   firstStage,
   goOnByItself,
   isOpen,
@@ -16,9 +19,11 @@ import {
   type MoveTarget,
   moveDeal,
   nextTarget,
+  openTasks,
   personActor,
   placeOf,
   presentVisit,
+  type Result,
   recordActivity,
   runsAtHand,
   type Setting,
@@ -61,6 +66,15 @@ const NOTES = [
   'Nothing new; call again next week.',
 ] as const;
 
+const TASKS = [
+  'Send the revised drawing',
+  'Ask for the planning reference',
+  'Ring the site owner back',
+  'Put the price list together',
+  'Ask the grower for two references',
+  'Check the delivery dates of the glass',
+] as const;
+
 /** One deal lived from its beginning until it closes or the present is reached, by the same commands that people use. */
 export function simulateDeal(
   random: Random,
@@ -79,8 +93,9 @@ class Life {
   records: DealRecord[] = [];
   private readonly seller: DemoPerson;
   private at: number;
-  /** Of its own, so that steps change nothing of what else happens. */
+  /** Of their own, so that steps and tasks change nothing of what else happens. */
   private readonly steps: Random;
+  private readonly tasks: Random;
 
   constructor(
     private readonly random: Random,
@@ -91,6 +106,7 @@ class Life {
   ) {
     this.at = workingHour(random, begin);
     this.steps = seededRandom(Math.floor(begin / 1_000));
+    this.tasks = seededRandom(Math.floor(begin / 1_000) + 1);
     this.seller = pick(random, customer.kind === 'grower' ? SELLERS.slice(0, 4) : SELLERS.slice(4));
     const change = createDeal(
       {
@@ -206,9 +222,36 @@ class Life {
     }
     for (const { seq } of runsAtHand(this.deal, this.setting.document))
       if (chance(this.steps, 0.6)) this.doStep(seq, null);
+    this.workTasks();
     this.prepare(0.45);
     if (chance(this.random, 0.05)) this.slipCloseDate();
     if (chance(this.random, 0.035)) this.emptySomething();
+  }
+
+  /** Tasks that are due are mostly done, now and then one is added; what comes next is written down. */
+  private workTasks(): void {
+    const today = localDay(this.at, this.setting.zone);
+    for (const { seq, dueDay } of openTasks(this.deal))
+      if (dueDay <= addDays(today, 1) && chance(this.tasks, 0.8))
+        this.applyIf(endTask(this.deal, this.setting, seq, 'done', this.moment()));
+    if (chance(this.tasks, 0.2)) this.addTask(today);
+    if (chance(this.tasks, 0.5)) this.planNext(today);
+  }
+
+  private addTask(today: string): void {
+    const dueDay = addDays(today, between(this.tasks, 2, 12));
+    const dueTime = chance(this.tasks, 0.2) ? pick(this.tasks, ['09:30', '11:00', '14:00', '16:15']) : null;
+    const task = { title: pick(this.tasks, TASKS), assignee: this.seller.id, dueDay, dueTime };
+    this.applyIf(addTask(this.deal, this.setting, task, this.moment()));
+  }
+
+  private planNext(today: string): void {
+    this.write('next_action', goodValue(this.tasks, 'next_action', this.deal, today));
+    this.write('next_action_day', addDays(today, between(this.tasks, 3, 14)));
+  }
+
+  private applyIf(changed: Result<Change, unknown>): void {
+    if (changed.ok) this.apply(changed.value);
   }
 
   /** Ends a step at hand: with a result that leads to the target, or with one that stays in the stage, most often the first. */
@@ -223,7 +266,7 @@ class Life {
     const taken = takeResult(
       this.deal,
       this.setting,
-      { ...request, result: result.id, reason: askedReason(result, reason), followUp },
+      { ...request, result: result.id, reason: askedReason(result, reason), followUp, tasks: 'cancel' },
       this.moment(),
     );
     if (!taken.ok) return null;
@@ -269,7 +312,7 @@ class Life {
     const preview = moveDeal(
       this.deal,
       this.setting,
-      { target, mode: 'ask', text: null, reason: null, followUp: null },
+      { target, mode: 'ask', text: null, reason: null, followUp: null, tasks: 'keep' },
       this.moment(),
     );
     const items = preview.ok ? preview.value.verdict.items.filter(({ state }) => isOpen(state)) : [];
@@ -366,7 +409,12 @@ class Life {
       followUp = null,
     }: { text?: string | null; reason?: string | null; followUp?: string | null },
   ): MoveAnswer | null {
-    const answer = moveDeal(this.deal, this.setting, { target, mode: 'ask', text, reason, followUp }, this.moment());
+    const answer = moveDeal(
+      this.deal,
+      this.setting,
+      { target, mode: 'ask', text, reason, followUp, tasks: 'cancel' },
+      this.moment(),
+    );
     if (!answer.ok) return null;
     this.apply(answer.value.change);
     return answer.value;

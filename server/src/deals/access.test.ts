@@ -30,6 +30,12 @@ const BODIES: Readonly<Record<string, object>> = {
   takeResult: { result: 'done', version: '01900000-0000-7000-8000-000000050001', captures: [] },
   takeResultBack: {},
   putStepOff: { day: '2027-01-09', text: 'Away' },
+  addTask: { title: 'Ring back', assignee: null, dueDay: '2027-01-09' },
+  useTaskSet: { set: 'visit' },
+  endTask: { how: 'done' },
+  putTaskOff: { day: '2027-01-09', text: 'Away' },
+  passTask: { person: null },
+  renameTask: { title: 'Ring again' },
   passStep: { person: '01900000-0000-7000-8000-000000020005' },
 };
 const QUERIES: Readonly<Record<string, () => string>> = {
@@ -39,7 +45,7 @@ const QUERIES: Readonly<Record<string, () => string>> = {
 const onDeals = allEndpoints.filter(({ path }) => path.startsWith('/deals/{deal}'));
 const ask = async (client: Client, { path, method, id }: Endpoint) => {
   const query = QUERIES[id]?.() ?? '';
-  const address = `${path.replace('{deal}', deal.id).replace('{run}', '1').replace('{document}', document)}${query}`;
+  const address = `${path.replace('{deal}', deal.id).replace('{run}', '1').replace('{task}', '1').replace('{document}', document)}${query}`;
   return (await client.send(method.toUpperCase(), address, id === 'attachDocument' ? 'More words' : BODIES[id], 0))
     .status;
 };

@@ -4,6 +4,12 @@ import { invalid, Problem } from '../problems/problem.ts';
 
 export const closed = (): Problem => new Problem(409, 'This deal is closed; its facts are read-only.');
 
+/** Where a field's value stands among the changes of a request. */
+export const changePointer =
+  (changes: readonly { readonly field: string }[]) =>
+  (field: string): string =>
+    `/changes/${changes.findIndex((change) => change.field === field)}/value`;
+
 /** What is wrong with an edit of fields; `pointerTo` says where the value of a field stands in the request. */
 export function editProblem(problems: readonly EditDealProblem[], pointerTo: (field: string) => string): Problem {
   if (problems.some(({ code }) => code === 'closed')) return closed();

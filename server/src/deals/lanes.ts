@@ -75,6 +75,7 @@ export async function getLanes(
       held: sum(({ held }) => held),
       pastTarget: sum(({ pastTarget }) => pastTarget),
       withoutRate: groups.reduce((total, group) => total + group.without_rate, 0),
+      movesAsk: live.asks_next || live.asks_tasks ? 'may' : 'nothing',
       outcomes: toOutcomes(document?.outcomes ?? [], live.reasons, await endedThisMonth(tx, person, process, today)),
     };
   });

@@ -19,11 +19,13 @@ import { type Context, inTransaction } from '../context.ts';
 import type { Reply } from '../http/reply.ts';
 import { Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
+import { changePointer, editProblem } from './editProblem.ts';
 import { nameLookup } from './names.ts';
 import { presentVerdict, type VerdictView } from './present.ts';
 import { rankOf } from './rank.ts';
 import { loadNames } from './repository/names.ts';
 import { openDeal, requireRevision, runCommand } from './runCommand.ts';
+import { holdWritten } from './writtenValues.ts';
 
 type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
 
@@ -54,12 +56,18 @@ export async function makeMove(
     text: body.text ?? null,
     reason: body.reason ?? null,
     followUp: body.followUp ?? null,
+    tasks: body.tasks,
+    edits: body.changes,
   };
+  const changes = body.changes ?? [];
+  const withChanges =
+    changes.length > 0 && (await holdWritten(tx, person, { values: changes, pointerTo: changePointer(changes) }));
   const answers: { answer: MoveAnswer; setting: Setting }[] = [];
-  const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+  const detail = await runCommand(context, tx, person, id, async (command) => {
+    const { deal, setting, moment } = withChanges ? await withChanges(command) : command;
     requireRevision(deal, body.revision);
     const answer = moveDeal(deal, setting, request, moment);
-    if (!answer.ok) throw moveProblem(answer.error);
+    if (!answer.ok) throw moveProblem(answer.error, changePointer(changes));
     answers.push({ answer: answer.value, setting });
     return answer.value.change;
   });
@@ -76,7 +84,10 @@ function heldText(verdict: VerdictView): string {
   return `${open.length === 1 ? '1 requirement holds' : `${open.length} requirements hold`} this move.`;
 }
 
-export function moveProblem(problem: MoveProblem): Problem {
+export function moveProblem(
+  problem: MoveProblem,
+  pointerTo: (field: string) => string = (field) => `/${field}`,
+): Problem {
   const at = (pointer: string, detail: string): Problem => new Problem(422, detail, { errors: [{ pointer, detail }] });
   switch (problem.code) {
     case 'closed':
@@ -93,6 +104,10 @@ export function moveProblem(problem: MoveProblem): Problem {
       return at('/reason', 'Choose a reason.');
     case 'reason_unknown':
       return at('/reason', 'This reason is not offered.');
+    case 'tasks_needed':
+      return at('/tasks', 'Say what becomes of the open tasks: they are kept, or cancelled.');
+    case 'edits':
+      return editProblem(problem.problems, pointerTo);
     case 'follow_up_needed':
       return at('/followUp', 'This reason asks for a follow-up date.');
   }

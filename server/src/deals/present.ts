@@ -43,6 +43,7 @@ import { nameLookup } from './names.ts';
 import { presentDocuments } from './presentDocuments.ts';
 import { presentSetting } from './presentSetting.ts';
 import { presentStepsAtHand, presentStepsDone } from './presentSteps.ts';
+import { presentTasks } from './presentTasks.ts';
 import { rankOf } from './rank.ts';
 import { loadNames } from './repository/names.ts';
 
@@ -130,6 +131,7 @@ export async function presentDeal(
     version: await versionOf(connection, deal, setting, nameOf),
     ...presentJourney(deal, setting, now, nameOf),
     documents: presentDocuments(deal, nameOf),
+    tasks: presentTasks(deal, setting, now, nameOf),
     stepsAtHand: presentStepsAtHand(deal, setting, now, { nameOf, importerOf: (id) => importers.get(id) ?? null }),
     stepsDone: presentStepsDone(deal, setting, person, now, nameOf),
     ...presentJudgement(deal, setting, now, nameOf),

@@ -13,6 +13,15 @@ import { listDeals } from './list.ts';
 import { askGate, giveUpAttempt, makeMove, takeMoveBack } from './moves.ts';
 import { addActivity, addDeal, changeDeal, getDeal, setFollowUp, tickDealItem } from './service.ts';
 import { endStep, passStepOn, putStepOff, takeStepBack } from './steps.ts';
+import {
+  addDealTask,
+  addDealTaskSet,
+  endDealTask,
+  passDealTask,
+  putDealTaskOff,
+  renameDealTask,
+  reopenDealTask,
+} from './tasks.ts';
 import { voidOneDeal } from './voiding.ts';
 
 export function dealRoutes(router: Router, context: Context): void {
@@ -66,6 +75,27 @@ export function dealRoutes(router: Router, context: Context): void {
   );
   register(router, context, endpoints.voidDeal, (input) =>
     command(context, input, (tx) => voidOneDeal(context, tx, input.person, input.params.deal, input.body)),
+  );
+  register(router, context, endpoints.addTask, (input) =>
+    command(context, input, (tx) => addDealTask(context, tx, input.person, input.params.deal, input.body)),
+  );
+  register(router, context, endpoints.useTaskSet, (input) =>
+    command(context, input, (tx) => addDealTaskSet(context, tx, input.person, input.params.deal, input.body)),
+  );
+  register(router, context, endpoints.endTask, (input) =>
+    command(context, input, (tx) => endDealTask(context, tx, input.person, input.params, input.body)),
+  );
+  register(router, context, endpoints.reopenTask, (input) =>
+    command(context, input, (tx) => reopenDealTask(context, tx, input.person, input.params)),
+  );
+  register(router, context, endpoints.putTaskOff, (input) =>
+    command(context, input, (tx) => putDealTaskOff(context, tx, input.person, input.params, input.body)),
+  );
+  register(router, context, endpoints.passTask, (input) =>
+    command(context, input, (tx) => passDealTask(context, tx, input.person, input.params, input.body)),
+  );
+  register(router, context, endpoints.renameTask, (input) =>
+    command(context, input, (tx) => renameDealTask(context, tx, input.person, input.params, input.body)),
   );
   register(router, context, endpoints.eraseText, (input) =>
     command(context, input, (tx) => eraseText(context, tx, input.person, input.params.deal, input.params.seq)),

@@ -32,7 +32,7 @@ import type { Person } from '../session/person.ts';
 import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { loadSetting } from '../setting/repository/settings.ts';
 import { liveVersion } from '../setting/repository/versions.ts';
-import { closed, editProblem } from './editProblem.ts';
+import { changePointer, closed, editProblem } from './editProblem.ts';
 import { type DealDetail, presentDeal } from './present.ts';
 import { presentSetting } from './presentSetting.ts';
 import { checkReferences } from './references.ts';
@@ -143,8 +143,7 @@ export async function changeDeal(
   id: DealId,
   body: Body<'edit'>,
 ): Promise<Reply> {
-  const pointerTo = (field: string): string =>
-    `/changes/${body.changes.findIndex((change) => change.field === field)}/value`;
+  const pointerTo = changePointer(body.changes);
   const withWritten = await holdWritten(tx, person, { values: body.changes, pointerTo });
   const detail = await runCommand(context, tx, person, id, async (command) =>
     editAndRename(command.deal, await withWritten(command), body, pointerTo),
@@ -207,10 +206,10 @@ export async function setFollowUp(
   tx: EntityManager,
   person: Person,
   id: DealId,
-  { day }: Body<'followUp'>,
+  { day, text }: Body<'followUp'>,
 ): Promise<Reply> {
   const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
-    const changed = changeFollowUp(deal, setting, day, moment);
+    const changed = changeFollowUp(deal, setting, { day, text: text ?? null }, moment);
     if (changed.ok) return changed.value;
     throw new Problem(409, 'Only a deal that was closed as won or lost has a follow-up day.');
   });

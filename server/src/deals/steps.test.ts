@@ -205,7 +205,7 @@ describe('a step', () => {
     const pass = (name: string, status: number) =>
       priya.send('PUT', `/deals/${deal.id}/steps/1/person`, { person: PEOPLE[name]?.id }, status);
     expect((await pass('bea', 400)).body.errors).toMatchObject([{ pointer: '/person' }]);
-    expect((await pass('lena', 400)).body.errors[0].detail).toContain('may not change this deal');
+    expect((await pass('lena', 400)).body.errors[0].detail).toContain('may not change “Deal”');
     const gone = { person: randomUUID() };
     await priya.send('PUT', `/deals/${deal.id}/steps/1/person`, gone, 400);
     expect((await pass('tomas', 200)).body.stepsAtHand).toMatchObject([{ person: { name: 'Tomas Verhey' } }]);

@@ -11,13 +11,12 @@ import type {
 } from '@ladder/core';
 import { canTakeResultBack, passStep, putOff, takeResult, takeResultBack } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { mayChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
 import type { Reply } from '../http/reply.ts';
-import { findAccount } from '../people/repository.ts';
 import { invalid, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { editProblem } from './editProblem.ts';
+import { holderOf } from './holder.ts';
 import { moveProblem, takeBackProblem } from './moves.ts';
 import { nameLookup } from './names.ts';
 import { presentVerdict } from './present.ts';
@@ -55,13 +54,17 @@ export async function endStep(
 
 const capturePointer = (field: string): string => `/captures/${field}`;
 
-const requestOf = (run: number, { result, captures, text, reason, followUp }: Body<'result'>): ResultRequest => ({
+const requestOf = (
+  run: number,
+  { result, captures, text, reason, followUp, tasks }: Body<'result'>,
+): ResultRequest => ({
   run,
   result,
   captures,
   text: text ?? null,
   reason: reason ?? null,
   followUp: followUp ?? null,
+  tasks,
 });
 
 function moveOf(
@@ -166,12 +169,9 @@ export async function passStepOn(
   { deal: id, run }: RunParams,
   body: Body<'passing'>,
 ): Promise<Reply> {
-  const account = await findAccount(tx, body.person);
+  const mayHold = await holderOf(tx, body.person, '/person');
   const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
-    const wrong = (detail: string): Problem => invalid([{ pointer: '/person', detail }]);
-    if (!account) throw wrong('There is no such person.');
-    if (!account.active) throw wrong(`${account.name} has left. Choose someone else.`);
-    if (!mayChange(account, deal)) throw wrong(`${account.name} may not change this deal. Choose someone of its team.`);
+    mayHold(deal);
     const changed = passStep(deal, setting, run, body.person, moment);
     if (!changed.ok) throw runProblem(changed.error);
     return changed.value;
@@ -179,7 +179,7 @@ export async function passStepOn(
   return { body: detail };
 }
 
-function runProblem({ code }: RunProblem): Problem {
+export function runProblem({ code }: RunProblem): Problem {
   switch (code) {
     case 'closed':
       return new Problem(409, CLOSED);

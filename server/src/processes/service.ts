@@ -87,6 +87,7 @@ export async function getProcess(connection: Connection, person: Person, id: Pro
     closedToNew: row.closedToNew,
     houseRules: ruleLevels(row.houseRules),
     reasons: await loadReasons(connection, id),
+    taskFates: row.taskFates,
     versions,
     live: live && content ? { version: live, ...content } : null,
     hasDraft: versions.some(({ state }) => state === 'draft'),
@@ -212,18 +213,23 @@ async function writeSettings(
   const before = await settingsOf(tx, row);
   const houseRules = settings.houseRules ? newRules(row, settings.houseRules, now) : row.houseRules;
   const closedToNew = settings.closedToNew ?? row.closedToNew;
-  await tx.getRepository(ProcessEntity).update({ id }, { houseRules, closedToNew });
+  const taskFates = settings.taskFates ?? row.taskFates;
+  await tx.getRepository(ProcessEntity).update({ id }, { houseRules, closedToNew, taskFates });
   if (settings.reasons) await replaceReasons(tx, id, await requireReasons(tx, id, settings.reasons));
-  const after = await settingsOf(tx, { ...row, houseRules, closedToNew });
+  const after = await settingsOf(tx, { ...row, houseRules, closedToNew, taskFates });
   await tx
     .getRepository(ProcessLogEntryEntity)
     .insert({ processId: id, at: at(now), byId: by, what: 'settings', before, after });
 }
 
-const settingsOf = async (tx: EntityManager, { id, houseRules, closedToNew }: ProcessRow): Promise<object> => ({
+const settingsOf = async (
+  tx: EntityManager,
+  { id, houseRules, closedToNew, taskFates }: ProcessRow,
+): Promise<object> => ({
   houseRules: ruleLevels(houseRules),
   reasons: await loadReasons(tx, id),
   closedToNew,
+  taskFates,
 });
 
 /** A rule that is switched on counts from now; one that only changes level keeps its beginning. */

@@ -53,6 +53,7 @@ export const stage = (stageId: string, name: string, more: Partial<Stage> = {}):
   leave: [],
   checklist: [],
   steps: [],
+  arrival: [],
   ...more,
 });
 export const filled = (requirement: string, field: string, level: 'hold' | 'flag' = 'hold'): Requirement => ({
@@ -96,6 +97,7 @@ export const DOCUMENT: ProcessDocument = {
     stage('survey', 'Survey', { enter: [atLeast200, filled('r2', 'crop', 'flag')] }),
     stage('proposal', 'Proposal', { enter: [filled('r3', 'value')] }),
   ],
+  taskSets: [],
   outcomes: USUAL_OUTCOMES.deal.map((outcome) =>
     outcome.counts === 'won' ? { ...outcome, requirements: [PAID] } : outcome,
   ),

@@ -1,5 +1,5 @@
 import { type ReactNode, Suspense, useState } from 'react';
-import { ArrowDownUp, ClipboardCheck, Files, Kanban, ListOl, Sliders } from 'react-bootstrap-icons';
+import { ArrowDownUp, ClipboardCheck, Files, Kanban, ListOl, Sliders, Sun } from 'react-bootstrap-icons';
 import { Navigate, NavLink, Outlet, useLocation } from 'react-router';
 import { api, type Session } from '../client/api.ts';
 import { useAppDispatch, useAppSelector } from '../client/hooks.ts';
@@ -7,6 +7,7 @@ import { SessionContext } from '../client/session.ts';
 import { PasswordDialog } from '../features/session/PasswordDialog.tsx';
 import { SignInAgain } from '../features/session/SignInAgain.tsx';
 import { useGetSessionQuery, useSignOutMutation } from '../features/session/sessionApi.ts';
+import { useCountLateQuery } from '../features/today/todayApi.ts';
 import { ErrorNotice } from '../parts/ErrorNotice.tsx';
 import { Loading } from '../parts/Loading.tsx';
 import { ROLE_NAMES } from '../parts/roleNames.ts';
@@ -49,6 +50,7 @@ function Rail({ person }: { person: SignedIn }) {
         <br />
         Ladder
       </div>
+      {person.role !== 'viewer' && <TodayArea />}
       <Area to="/deals" icon={<Kanban aria-hidden />} name="Deals" />
       <Area to="/processes" icon={<ListOl aria-hidden />} name="Processes" />
       <Area to="/compliance" icon={<ClipboardCheck aria-hidden />} name="Compliance" />
@@ -72,6 +74,27 @@ function Rail({ person }: { person: SignedIn }) {
     </nav>
   );
 }
+
+/** One's day, with how much of it is late. */
+function TodayArea() {
+  const { data } = useCountLateQuery(undefined, { pollingInterval: LATE_POLLED_MS });
+  const late = data ? data.held + data.late : 0;
+  return (
+    <NavLink to="/today">
+      <Sun aria-hidden />
+      Today
+      {late > 0 && (
+        <span className="late-count">
+          {late}
+          <span className="visually-hidden"> held or late</span>
+        </span>
+      )}
+    </NavLink>
+  );
+}
+
+/** What is late changes with the day, and by what others do. */
+const LATE_POLLED_MS = 60_000;
 
 function Area({ to, icon, name }: { to: string; icon: ReactNode; name: string }) {
   return (

@@ -1,5 +1,6 @@
-import { createBrowserRouter, Navigate } from 'react-router';
+import { createBrowserRouter } from 'react-router';
 import { ErrorPage } from './ErrorPage.tsx';
+import { FirstPage } from './FirstPage.tsx';
 import { Shell } from './Shell.tsx';
 
 /** Areas load when they are first opened. */
@@ -13,7 +14,8 @@ export const router = createBrowserRouter([
     Component: Shell,
     ErrorBoundary: ErrorPage,
     children: [
-      { index: true, element: <Navigate to="/deals" replace /> },
+      { index: true, Component: FirstPage },
+      { path: 'today', lazy: async () => ({ Component: (await import('../features/today/TodayPage.tsx')).TodayPage }) },
       { path: 'deals', lazy: async () => ({ Component: (await import('../features/deals/DealsPage.tsx')).DealsPage }) },
       {
         path: 'deals/:deal',

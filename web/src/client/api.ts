@@ -90,6 +90,7 @@ export const TAGS = [
   'People',
   'Rates',
   'Work',
+  'Today',
 ] as const;
 
 /** Everything the server tells; features add their endpoints. */

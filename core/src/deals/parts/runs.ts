@@ -36,7 +36,9 @@ export interface RunEnd {
 export type ActionDone =
   | { readonly did: 'set_field'; readonly field: string; readonly before: FactValue; readonly after: FactValue }
   | { readonly did: 'tick'; readonly item: string }
-  | { readonly did: 'note' };
+  | { readonly did: 'note' }
+  /** Which of the deal's tasks it made. */
+  | { readonly did: 'add_tasks'; readonly tasks: readonly number[] };
 
 /** When a run goes on by itself, and by which wait and result of its step that was reckoned. */
 export interface RunGoesOn extends GoesOn {

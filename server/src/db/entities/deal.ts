@@ -108,6 +108,16 @@ export const DealEntity = new EntitySchema<DealRow>({
     { name: 'deals_by_closing', columns: ['processId', 'status', 'closedDay'] },
     { name: 'deals_by_import', columns: ['importId'], where: '(import_id IS NOT NULL)' },
     { name: 'deals_by_words', columns: ['nameFold'], synchronize: false },
+    {
+      name: 'deals_team_follow_up',
+      columns: ['teamId', 'followUpDay'],
+      where: '(follow_up_day IS NOT NULL)',
+    },
+    {
+      name: 'deals_owner_follow_up',
+      columns: ['ownerId', 'followUpDay'],
+      where: '(follow_up_day IS NOT NULL)',
+    },
     { name: 'deals_open', columns: ['processId', 'id'], synchronize: false },
     { name: 'deals_staying', columns: ['versionId'], where: "((status = 'open'::text) AND (version_id IS NOT NULL))" },
     {

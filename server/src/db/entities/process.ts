@@ -1,4 +1,4 @@
-import type { HouseRules, ProcessId } from '@ladder/core';
+import type { HouseRules, ProcessId, TaskFates } from '@ladder/core';
 import { PROCESS_KINDS, type ProcessKind } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
 import { oneOf } from './oneOf.ts';
@@ -12,6 +12,7 @@ export interface ProcessRow {
   closedToNew: boolean;
   /** A rule that is off may be left out. */
   houseRules: Partial<HouseRules>;
+  taskFates: TaskFates;
   access: unknown;
   assignment: unknown;
   waiverRights: unknown;
@@ -29,6 +30,7 @@ export const ProcessEntity = new EntitySchema<ProcessRow>({
     calendarId: { type: 'uuid' },
     closedToNew: { type: 'boolean', default: false },
     houseRules: { type: 'jsonb', default: () => "'{}'" },
+    taskFates: { type: 'jsonb', default: () => '\'{"return": "keep", "closing": "ask", "forward": "keep"}\'' },
     access: { type: 'jsonb', default: () => "'{}'" },
     assignment: { type: 'jsonb', default: () => '\'{"by": "hand"}\'' },
     waiverRights: { type: 'jsonb', default: () => "'{}'" },

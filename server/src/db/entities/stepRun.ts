@@ -87,6 +87,16 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
       where: '((ended_at IS NULL) AND (NOT taken_back))',
     },
     {
+      name: 'step_runs_of',
+      columns: ['assigneeId'],
+      where: '((assignee_id IS NOT NULL) AND (ended_at IS NULL) AND (NOT taken_back))',
+    },
+    {
+      name: 'step_runs_done_by',
+      columns: ['endedBy', 'endedDay'],
+      where: `((how = 'result'::text) AND (NOT taken_back))`,
+    },
+    {
       name: 'step_runs_done',
       columns: ['endedDay'],
       where: `((how = 'result'::text) AND (NOT taken_back))`,

@@ -10,6 +10,7 @@ import { DealStates1700000000009 } from './0009-deal-states.ts';
 import { StepRuns1700000000010 } from './0010-step-runs.ts';
 import { Documents1700000000011 } from './0011-documents.ts';
 import { PagesOfAPerson1700000000012 } from './0012-pages-of-a-person.ts';
+import { Tasks1700000000013 } from './0013-tasks.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -25,4 +26,5 @@ export const migrations = [
   StepRuns1700000000010,
   Documents1700000000011,
   PagesOfAPerson1700000000012,
+  Tasks1700000000013,
 ];

@@ -56,13 +56,16 @@ interface EntryText {
   readonly has_text: boolean;
   /** The document whose name it is; null where it is no name of one. */
   readonly document: string | null;
+  /** The task whose title it is. */
+  readonly task: number | null;
 }
 
 /** The free text of an entry; null where there is no such entry. */
 export async function findEntryText(connection: Connection, id: DealId, seq: number): Promise<EntryText | null> {
   const [entry] = await sql<EntryText>(
     connection,
-    `select t.text, j.text_id is not null as has_text, j.body->>'document' as document from journal j left join journal_texts t on t.id = j.text_id where j.deal_id = :id and j.seq = :seq`,
+    `select t.text, j.text_id is not null as has_text, j.body->>'document' as document,
+       case when j.kind in ('task_added', 'task_ended', 'task_reopened', 'task_passed', 'task_renamed') then (j.body->>'task')::int end as task from journal j left join journal_texts t on t.id = j.text_id where j.deal_id = :id and j.seq = :seq`,
     { id, seq },
   );
   return entry ?? null;
@@ -71,6 +74,10 @@ export async function findEntryText(connection: Connection, id: DealId, seq: num
 /** The server may not erase a text itself; the database's own function does it where the erasure is journalled. */
 export const eraseEntryText = (connection: Connection, id: DealId, seq: number): Promise<unknown> =>
   sql(connection, `select erase_journal_text(:id::uuid, :seq::integer)`, { id, seq });
+
+/** Takes the title of a task away. */
+export const eraseTaskTitle = (connection: Connection, deal: DealId, task: number): Promise<unknown> =>
+  sql(connection, `update tasks set title = '' where deal_id = :deal and seq = :task`, { deal, task });
 
 /** Takes the bytes and the name of a document away; its digest stays (S57). */
 export async function eraseDocument(connection: Connection, document: string): Promise<void> {

@@ -29,12 +29,14 @@ export interface LiveRow {
   readonly version: VersionId | null;
   readonly document: StoredDocument | null;
   readonly reasons: readonly ReasonCount[];
+  readonly asks_next: boolean;
+  readonly asks_tasks: boolean;
 }
 
 export async function liveProcess(tx: EntityManager, process: ProcessId): Promise<LiveRow> {
   const [row] = await sql<LiveRow>(
     tx,
-    `select p.name, v.id as version, v.document,
+    `select p.name, v.id as version, v.document, p.house_rules->'no_next_action' is not null as asks_next, p.task_fates->>'forward' = 'ask' as asks_tasks,
        (select coalesce(json_agg(r), '[]') from (select outcome, count(*)::int as reasons, count(*) filter (where asks_follow_up)::int as "followUpReasons"
           from process_reasons where process_id = p.id and not withdrawn group by outcome) r) as reasons
      from processes p left join process_versions v on v.process_id = p.id and v.state = 'live' where p.id = :process`,

@@ -7,6 +7,7 @@ import { pathStored } from './parts/path.ts';
 import { runsStored } from './parts/runs.ts';
 import { statesStored } from './parts/states.ts';
 import type { StoredPart } from './parts/storedPart.ts';
+import { tasksStored } from './parts/tasks.ts';
 import { ticksStored } from './parts/ticks.ts';
 import { valuesStored } from './parts/values.ts';
 import { versionsStored } from './parts/versions.ts';
@@ -21,6 +22,7 @@ const STORED_PARTS: { readonly [Name in DealPartName]: StoredPart<Name> } = {
   ticks: ticksStored,
   runs: runsStored,
   documents: documentsStored,
+  tasks: tasksStored,
   waivers: waiversStored,
   path: pathStored,
   attempt: attemptStored,

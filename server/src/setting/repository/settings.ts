@@ -13,6 +13,7 @@ import {
   readDocument,
   type Setting,
   type StoredDocument,
+  type TaskFates,
 } from '@ladder/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import type { ProcessVersionRow } from '../../db/entities/processVersion.ts';
@@ -29,6 +30,7 @@ interface SettingRow {
   readonly document: StoredDocument;
   readonly fields: readonly Field[];
   readonly house_rules: Partial<HouseRules>;
+  readonly task_fates: TaskFates;
   readonly calendar: Calendar;
   readonly reasons: readonly Reason[];
   readonly zone: string | null;
@@ -136,7 +138,7 @@ async function readSettings(
   if (versions.length === 0) return new Map();
   const rows = await sql<SettingRow & Pick<KeptSetting, 'mark'>>(
     connection,
-    `select fv.id as version, ${MARK} as mark, fv.state, fv.number, fv.published_at, fv.published_by, fv.document, fv.fields, p.name as process_name, p.house_rules,
+    `select fv.id as version, ${MARK} as mark, fv.state, fv.number, fv.published_at, fv.published_by, fv.document, fv.fields, p.name as process_name, p.house_rules, p.task_fates,
        ${CALENDAR} as calendar,
        (select coalesce(json_agg(json_build_object('id', id, 'outcome', outcome, 'name', name,
           'followUp', case when asks_follow_up then 'asked' else 'not_asked' end, 'withdrawn', case when withdrawn then 'yes' else 'no' end) order by place), '[]')
@@ -189,6 +191,7 @@ function toSetting(row: SettingRow): KnownSetting {
     document: readDocument(row.document),
     catalogue: fullCatalogue(row.fields),
     houseRules: { ...NO_HOUSE_RULES, ...row.house_rules },
+    taskFates: row.task_fates,
     publishes: row.publishes,
     reasons: row.reasons,
     calendar: row.calendar,

@@ -5,6 +5,7 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import type { UseFormReturn } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { problemOf } from '../../client/api.ts';
+import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { boxProblem } from '../../parts/form/boxProblem.ts';
 import { TextField } from '../../parts/form/TextField.tsx';
@@ -20,6 +21,8 @@ import {
   usePreviewMoveQuery,
   type Verdict,
 } from './dealsApi.ts';
+import { MoveQuestionsPart } from './MoveQuestionsPart.tsx';
+import { answersToSend, type MoveAnswers, moveQuestions, NO_ANSWERS } from './moveQuestions.ts';
 import { useSeenRevision } from './useSeenRevision.ts';
 
 interface CloseDialogProps {
@@ -50,13 +53,15 @@ interface CloseFormProps extends Omit<CloseDialogProps, 'deal'> {
   readonly verdict: Verdict;
 }
 
-interface Closing {
+interface Closing extends MoveAnswers {
   readonly reason: string;
   readonly followUp: string;
   readonly text: string;
 }
 
 function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
+  const { organisation } = useSession();
+  const questions = moveQuestions(deal, { to: 'outcome', outcome }, organisation.today);
   const closing = useClosing(deal, outcome, onClose);
   const { form, submit, error } = closing;
   const reasons = deal.reasons.filter((candidate) => candidate.outcome === outcome);
@@ -74,6 +79,7 @@ function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
         {chosen?.followUp === 'asked' && (
           <TextField form={form} name="followUp" id="close-follow-up" label="Come back to it on" type="date" max={10} />
         )}
+        <MoveQuestionsPart form={form} questions={questions} />
         <TextField form={form} name="text" id="close-text" label="In your own words, if you like" rows={2} max={2000} />
         <ErrorNotice error={error} />
       </Modal.Body>
@@ -99,14 +105,15 @@ function useClosing(deal: DealDetail, outcome: string, onClose: () => void) {
     await navigate(`/deals/${deal.id}${search}`);
   };
   return useBodyForm({
-    begin: { reason: '', followUp: '', text: '' } as Closing,
+    begin: { ...NO_ANSWERS, reason: '', followUp: '', text: '' } as Closing,
     schema: (contract) => contract.deal.move,
-    toBody: ({ reason, followUp, text }) => ({
+    toBody: ({ reason, followUp, text, ...answers }) => ({
       target: { to: 'outcome' as const, outcome },
       revision: deal.revision,
       ...(reason ? { reason } : {}),
       ...(followUp ? { followUp } : {}),
       ...(text.trim() ? { text: text.trim() } : {}),
+      ...answersToSend(deal, answers),
     }),
     send: async (body) => {
       const answer = await moveDeal({ deal: deal.id, body: { ...body, revision: await seenRevision(deal) } });
@@ -115,6 +122,7 @@ function useClosing(deal: DealDetail, outcome: string, onClose: () => void) {
       return isHeld ? {} : answer;
     },
     onDone: (moved) => (moved ? leave('') : undefined),
+    words: { tasks: 'Choose what becomes of them.' },
   });
 }
 

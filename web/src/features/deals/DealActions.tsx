@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Button, Dropdown } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { problemOf } from '../../client/api.ts';
+import { useSession } from '../../client/session.ts';
 import { CloseDialog } from './CloseDialog.tsx';
 import { isOpenItem } from './DropVerdict.tsx';
 import {
@@ -12,13 +13,15 @@ import {
   useTakeBackMoveMutation,
   useWithdrawAttemptMutation,
 } from './dealsApi.ts';
+import { MoveDialog, type MoveExtra } from './MoveDialog.tsx';
+import { moveQuestions } from './moveQuestions.ts';
 import { ReasonDialog } from './ReasonDialog.tsx';
 import { useSeenRevision } from './useSeenRevision.ts';
 import { VoidDialog } from './VoidDialog.tsx';
 
 type Dialog =
   | { readonly kind: 'close'; readonly outcome: string }
-  | { readonly kind: 'return' | 'force'; readonly target: MoveTarget; readonly name: string }
+  | { readonly kind: 'forward' | 'return' | 'force'; readonly target: MoveTarget; readonly name: string }
   | { readonly kind: 'take_back' }
   | { readonly kind: 'void' };
 
@@ -84,21 +87,33 @@ function rungName({ document }: DealDetail, target: MoveTarget): string {
   return rung?.name ?? '';
 }
 
-type Move = (target: MoveTarget, extra?: { mode?: 'ask' | 'force'; text?: string }) => Promise<void>;
+/** Null once it is asked for words first. */
+type Move = (target: MoveTarget, extra?: MoveExtra) => Promise<{ readonly error?: unknown } | null>;
 
 function useMove(deal: DealDetail, ask: (dialog: Dialog | null) => void): { move: Move; why: string | null } {
   const [moveDeal] = useMoveDealMutation();
   const seenRevision = useSeenRevision();
   const [why, setWhy] = useState<string | null>(null);
   const navigate = useNavigate();
-  const move: Move = async (target, extra = {}) => {
-    if (target.to === 'outcome') return ask({ kind: 'close', outcome: target.outcome });
-    ask(null);
+  const { organisation } = useSession();
+  const askFirst = (dialog: Dialog): null => {
+    ask(dialog);
+    return null;
+  };
+  const move: Move = async (target, extra) => {
+    if (target.to === 'outcome') return askFirst({ kind: 'close', outcome: target.outcome });
+    const questions = moveQuestions(deal, target, organisation.today);
+    const isAsked = extra === undefined && (questions.tasks > 0 || questions.next === 'yes');
+    if (isAsked) return askFirst({ kind: 'forward', target, name: stageOf(deal.document, target.stage)?.name ?? '' });
     const answer = await moveDeal({ deal: deal.id, body: { target, revision: await seenRevision(deal), ...extra } });
     const problem = problemOf(answer.error);
+    // What is wrong with what was written is told where that was.
+    if (problem?.errors && extra) return answer;
+    ask(null);
     setWhy(problem && !problem.verdict ? (problem.detail ?? problem.title) : null);
     if (problem?.verdict) await navigate({ search: `?toward=${targetText(target)}` }, { replace: true });
     if (!problem) await navigate({ search: '' }, { replace: true });
+    return {};
   };
   return { move, why };
 }
@@ -168,24 +183,14 @@ function Dialogs({ deal, dialog, move, onClose }: DialogsProps) {
       return null;
     case 'close':
       return <CloseDialog deal={deal.id} outcome={dialog.outcome} onClose={onClose} />;
+    case 'forward':
     case 'return':
-      return (
-        <ReasonDialog
-          title={`Move back to ${dialog.name}`}
-          label="Why does it go back?"
-          confirm="Move back"
-          onConfirm={(text) => move(dialog.target, { text }).then(nothingWrong)}
-          onClose={onClose}
-        />
-      );
     case 'force':
       return (
-        <ReasonDialog
-          danger="yes"
-          title={`Force to ${dialog.name}`}
-          label="The gate is passed whatever it says, and this is recorded. Why?"
-          confirm="Force the move"
-          onConfirm={(text) => move(dialog.target, { text, mode: 'force' }).then(nothingWrong)}
+        <MoveDialog
+          {...dialog}
+          deal={deal}
+          onMove={async (extra) => (await move(dialog.target, extra)) ?? {}}
           onClose={onClose}
         />
       );
@@ -195,9 +200,6 @@ function Dialogs({ deal, dialog, move, onClose }: DialogsProps) {
       return <VoidDialog deal={deal} onClose={onClose} />;
   }
 }
-
-/** A move tells under its button what came of it. */
-const nothingWrong = () => ({});
 
 function TakeBackDialog({ deal, onClose }: Pick<DialogsProps, 'deal' | 'onClose'>) {
   const [takeBack] = useTakeBackMoveMutation();

@@ -16,8 +16,10 @@ import { type DealDetail, useGetDealQuery, usePreviewMoveQuery } from './dealsAp
 import { FieldsPanel } from './FieldsPanel.tsx';
 import { GatePanel } from './GatePanel.tsx';
 import { JournalPanel } from './JournalPanel.tsx';
+import { NextActionPart } from './NextActionPart.tsx';
 import { OpenFindings } from './OpenFindings.tsx';
 import { StepsPanel } from './StepsPanel.tsx';
+import { TasksPanel } from './TasksPanel.tsx';
 
 /** One deal: where it stands on the ladder, what is missing with its remedy in place, and all that happened. */
 export function DealPage() {
@@ -55,7 +57,9 @@ function OpenedDeal({ deal }: { deal: DealDetail }) {
           )}
           {deal.status.state !== 'open' && <ClosedNotice deal={deal} />}
           <OpenFindings deal={deal} verdict={verdict} />
+          <NextActionPart deal={deal} />
           <StepsPanel deal={deal} />
+          <TasksPanel deal={deal} />
           <Checklist deal={deal} />
           <DocumentsPanel deal={deal} />
           <FieldsPanel deal={deal} />

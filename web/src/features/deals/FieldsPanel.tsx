@@ -4,6 +4,7 @@ import { Button } from 'react-bootstrap';
 import { countOf } from '../../parts/format.ts';
 import { DealField } from './DealField.tsx';
 import type { DealDetail } from './dealsApi.ts';
+import { NEXT_ACTION_FIELDS } from './NextActionPart.tsx';
 
 const SHOWN_FOLDED = 4;
 
@@ -11,7 +12,9 @@ const SHOWN_FOLDED = 4;
 export function FieldsPanel({ deal }: { deal: DealDetail }) {
   const [isOpen, setOpen] = useState(false);
   const byId = new Map(deal.fields.map((field) => [field.id, field]));
-  const all = deal.document.sections.flatMap(({ fields }) => fields.flatMap((id) => byId.get(id) ?? []));
+  const inSection = (fields: readonly string[]) =>
+    fields.filter((id) => !NEXT_ACTION_FIELDS.includes(id)).flatMap((id) => byId.get(id) ?? []);
+  const all = deal.document.sections.flatMap(({ fields }) => inSection(fields));
   const own = all.filter(({ builtIn }) => !builtIn);
   return (
     <section className="fields" aria-label="Fields">
@@ -27,11 +30,9 @@ export function FieldsPanel({ deal }: { deal: DealDetail }) {
           <fieldset key={section.id}>
             <legend>{section.name}</legend>
             <div className="fields-grid">
-              {section.fields
-                .flatMap((id) => byId.get(id) ?? [])
-                .map((field) => (
-                  <DealField key={field.id} id={`field-${field.id}`} field={field} deal={deal} label="shown" />
-                ))}
+              {inSection(section.fields).map((field) => (
+                <DealField key={field.id} id={`field-${field.id}`} field={field} deal={deal} label="shown" />
+              ))}
             </div>
           </fieldset>
         ))}

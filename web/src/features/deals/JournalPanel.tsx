@@ -1,25 +1,15 @@
 import type { DealId, StageId } from '@ladder/core';
-import { ACTIVITY_KINDS, type ActivityKind, placeOf, startOfDay } from '@ladder/core';
-import { type FormEvent, useState } from 'react';
+import { placeOf } from '@ladder/core';
+import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import type { UseFormReturn } from 'react-hook-form';
 import { Link } from 'react-router';
-import { problemOf } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
-import { boxProblem } from '../../parts/form/boxProblem.ts';
-import { type BodyForm, useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { shortDay } from '../../parts/format.ts';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
-import { COMPOSE_ID, composeKindId } from './composeIds.ts';
-import {
-  type DealDetail,
-  type JournalEntry,
-  useAddActivityMutation,
-  useEraseTextMutation,
-  useListJournalInfiniteQuery,
-} from './dealsApi.ts';
+import { Compose } from './Compose.tsx';
+import { type DealDetail, type JournalEntry, useEraseTextMutation, useListJournalInfiniteQuery } from './dealsApi.ts';
 import { type JournalView, lookOf } from './eventLooks.ts';
 
 /** All that happened, newest first, hung on the rungs on which it happened. */
@@ -59,76 +49,6 @@ export function JournalPanel({ deal }: { deal: DealDetail }) {
 
 /** A deal's own entries and its process's are numbered apart. */
 const keyOf = (entry: JournalEntry | undefined): string => `${entry?.of} ${entry?.seq}`;
-
-interface Written {
-  readonly kind: ActivityKind;
-  readonly text: string;
-  readonly day: string;
-}
-
-function Compose({ deal }: { deal: DealDetail }) {
-  const [addActivity] = useAddActivityMutation();
-  const { organisation } = useSession();
-  const empty: Written = { kind: 'note', text: '', day: organisation.today };
-  const activity: BodyForm<Written> = useBodyForm({
-    begin: empty,
-    schema: (contract) => contract.deal.activity,
-    toBody: ({ kind, text, day }) => ({ kind, text: text.trim(), ...when(day, organisation) }),
-    send: (body) => addActivity({ deal: deal.id, body }),
-    onDone: () => form.reset({ ...empty, kind: form.getValues('kind') }),
-  });
-  const { form, submit, error } = activity;
-  const add = (event: FormEvent) => {
-    event.preventDefault();
-    if (form.getValues('text').trim() !== '') submit();
-  };
-  const problem = boxProblem(form, 'text') ?? boxProblem(form, 'day') ?? problemOf(error)?.detail;
-  return (
-    <Form className="compose" onSubmit={add}>
-      <Form.Control
-        as="textarea"
-        rows={2}
-        id={COMPOSE_ID}
-        aria-label="Write what happened"
-        placeholder="Write what happened…"
-        maxLength={20_000}
-        isInvalid={Boolean(problem)}
-        {...form.register('text')}
-      />
-      <Form.Control.Feedback type="invalid">{problem}</Form.Control.Feedback>
-      <KindAndDay form={form} today={organisation.today} />
-    </Form>
-  );
-}
-
-function KindAndDay({ form, today }: { form: UseFormReturn<Written>; today: string }) {
-  const { kind, text } = form.watch();
-  return (
-    <div role="radiogroup" aria-label="Kind of activity">
-      {ACTIVITY_KINDS.map((one) => (
-        <label key={one} className={one === kind ? 'on' : ''}>
-          <input type="radio" id={composeKindId(one)} value={one} {...form.register('kind')} />
-          {one}
-        </label>
-      ))}
-      <Form.Control type="date" size="sm" aria-label="Done on" required max={today} {...form.register('day')} />
-      <Button
-        type="submit"
-        size="sm"
-        variant="outline-secondary"
-        disabled={form.formState.isSubmitting || text.trim() === ''}
-      >
-        Add
-      </Button>
-    </div>
-  );
-}
-
-const NOON_MS = 12 * 3_600_000;
-
-/** What was done today is done now; of an earlier day its noon is taken. */
-const when = (day: string, { today, timeZone }: { readonly today: string; readonly timeZone: string }) =>
-  day === today || day === '' ? {} : { happenedAt: new Date(startOfDay(day, timeZone) + NOON_MS).toISOString() };
 
 interface StayGroup {
   readonly stage: StageId;

@@ -15,8 +15,8 @@ import { Card } from './Card.tsx';
 import { CloseDialog } from './CloseDialog.tsx';
 import type { DealCard, Lanes } from './dealsApi.ts';
 import { LaneRow } from './LaneRow.tsx';
+import { MoveDialog } from './MoveDialog.tsx';
 import { OutcomeRow } from './OutcomeRow.tsx';
-import { ReasonDialog } from './ReasonDialog.tsx';
 import { type Carried, type KeysOn, useCarry } from './useCarry.ts';
 import { useDropDeal } from './useDropDeal.ts';
 
@@ -53,15 +53,13 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
       <DragOverlay dropAnimation={null}>
         {carried?.by === 'pointer' && <Card card={carried.card} className="lifted" />}
       </DragOverlay>
-      {asking?.kind === 'return' && (
-        <ReasonDialog
-          title={`Move ${asking.card.name} back`}
-          label="Why does it go back?"
-          confirm="Move back"
-          onConfirm={async (text) => {
-            await drop(asking.card, asking.target, text);
-            return {};
-          }}
+      {asking?.kind === 'move' && (
+        <MoveDialog
+          deal={asking.deal}
+          target={asking.target}
+          kind={asking.move}
+          name={lanes.stages.find(({ id }) => id === asking.target.stage)?.name ?? ''}
+          onMove={async (extra) => (await drop(asking.card, asking.target, extra)) ?? {}}
           onClose={stopAsking}
         />
       )}

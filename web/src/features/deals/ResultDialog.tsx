@@ -1,12 +1,15 @@
 import { type GuidedStep, leadWords, type Stage, type StepResult } from '@ladder/core';
 import { Form } from 'react-bootstrap';
+import { useSession } from '../../client/session.ts';
 import { boxProblem } from '../../parts/form/boxProblem.ts';
 import { FormDialog } from '../../parts/form/FormDialog.tsx';
 import { TextField } from '../../parts/form/TextField.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { Options } from '../../parts/Options.tsx';
 import type { DealDetail } from './dealsApi.ts';
+import { MoveQuestionsPart } from './MoveQuestionsPart.tsx';
 import { moveAsks } from './moveAsks.ts';
+import { answersToSend, type MoveAnswers, moveQuestions, NO_ANSWERS, NOTHING_ASKED } from './moveQuestions.ts';
 import type { MoveWords } from './useResult.ts';
 
 interface ResultDialogProps {
@@ -18,7 +21,7 @@ interface ResultDialogProps {
   readonly onClose: () => void;
 }
 
-interface Written {
+interface Written extends MoveAnswers {
   readonly text: string;
   readonly reason: string;
   readonly followUp: string;
@@ -26,27 +29,28 @@ interface Written {
 
 /** What the move that a result makes asks for: why the deal goes back, or the reason for which it closes. */
 export function ResultDialog({ deal, stage, step, result, send, onClose }: ResultDialogProps) {
-  const asked = moveAsks(deal, { owed: false }, stage, step, result);
+  const { organisation } = useSession();
+  const asked = moveAsks(deal, { owed: false }, stage, step, result, organisation.today);
+  const questions = asked ? moveQuestions(deal, asked.target, organisation.today) : NOTHING_ASKED;
   const isClosing = asked?.asks === 'reason';
   const form = useBodyForm({
-    begin: { text: '', reason: isClosing ? asked.named : '', followUp: '' } as Written,
+    begin: { ...NO_ANSWERS, text: '', reason: isClosing ? asked.named : '', followUp: '' } as Written,
     schema: (contract) => contract.deal.result,
-    toBody: ({ text, reason, followUp }) => ({
-      result: result.id,
-      version: deal.version.id,
-      captures: [],
-      ...(text.trim() ? { text: text.trim() } : {}),
-      ...(reason ? { reason } : {}),
-      ...(followUp ? { followUp } : {}),
-    }),
-    send: ({ text, reason, followUp }) =>
-      send(result, {
-        ...(text === undefined ? {} : { text }),
-        ...(reason === undefined ? {} : { reason }),
-        ...(followUp === undefined ? {} : { followUp }),
-      }),
+    toBody: ({ text, reason, followUp, ...answers }) => {
+      const { changes = [], ...kept } = answersToSend(deal, answers);
+      return {
+        result: result.id,
+        version: deal.version.id,
+        captures: changes,
+        ...kept,
+        ...(text.trim() ? { text: text.trim() } : {}),
+        ...(reason ? { reason } : {}),
+        ...(followUp ? { followUp } : {}),
+      };
+    },
+    send: ({ result: _result, version: _version, captures, ...words }) => send(result, { ...words, changes: captures }),
     onDone: onClose,
-    words: { text: 'Say why.' },
+    words: { text: 'Say why.', tasks: 'Choose what becomes of them.' },
   });
   const chosen = isClosing ? asked.reasons.find(({ id }) => id === form.form.watch('reason')) : undefined;
   const wrong = boxProblem(form.form, 'reason');
@@ -73,14 +77,17 @@ export function ResultDialog({ deal, stage, step, result, send, onClose }: Resul
           max={10}
         />
       )}
-      <TextField
-        form={form.form}
-        name="text"
-        id="result-text"
-        label={isClosing ? 'In your own words, if you like' : 'Why does it go back?'}
-        rows={2}
-        max={2000}
-      />
+      <MoveQuestionsPart form={form.form} questions={questions} />
+      {asked?.asks !== 'questions' && (
+        <TextField
+          form={form.form}
+          name="text"
+          id="result-text"
+          label={isClosing ? 'In your own words, if you like' : 'Why does it go back?'}
+          rows={2}
+          max={2000}
+        />
+      )}
     </FormDialog>
   );
 }

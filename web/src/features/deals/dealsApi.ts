@@ -5,7 +5,7 @@ import { type DealSetting, knownSettings, rememberSetting, settingOf } from './k
 
 type E = typeof endpoints;
 /** A deal as a command answers with it. */
-type ChangedDeal = TypeOf<typeof dealContract.detail>;
+export type ChangedDeal = TypeOf<typeof dealContract.detail>;
 /** A deal in its setting, as pages show it. */
 export type DealDetail = ChangedDeal & DealSetting;
 export type DealCard = TypeOf<typeof dealContract.card>;
@@ -59,7 +59,12 @@ interface RunArguments<Id extends 'takeResult' | 'takeResultBack' | 'putStepOff'
 const targetQuery = (target: MoveTarget): string => queryString({ ...target });
 
 /** After a change everything that counts deals is out of date. */
-const changed = (id: string) => [{ type: 'Deal' as const, id }, { type: 'Journal' as const, id }, 'Deals' as const];
+export const changed = (id: string) => [
+  { type: 'Deal' as const, id },
+  { type: 'Journal' as const, id },
+  'Deals' as const,
+  'Today' as const,
+];
 
 interface Started {
   readonly dispatch: (action: never) => unknown;
@@ -83,7 +88,7 @@ function toDetail(deal: ChangedDeal): DealDetail {
  * Shows what a change answered at once, so that the next change is made from it and not from what was there before. Where
  * the deal came into another setting meanwhile, the page waits for that.
  */
-async function showAnswer(_argument: unknown, { dispatch, queryFulfilled }: Started): Promise<void> {
+export async function showAnswer(_argument: unknown, { dispatch, queryFulfilled }: Started): Promise<void> {
   const answer = await queryFulfilled.catch(() => null);
   if (!answer) return;
   const deal = inSetting('deal' in answer.data ? answer.data.deal : answer.data);

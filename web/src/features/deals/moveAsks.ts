@@ -9,12 +9,13 @@ import {
   type StepResult,
 } from '@ladder/core';
 import type { DealDetail, StepAtHand } from './dealsApi.ts';
+import { moveQuestions } from './moveQuestions.ts';
 
 type Reason = DealDetail['reasons'][number];
 
-/** What has to be said for the move that a result makes: why it goes back, or for which reason it closes. */
+/** What has to be said for the move that a result makes: why it goes back, for which reason it closes, or what any move is asked. */
 export type MoveAsk =
-  | { readonly asks: 'why'; readonly target: MoveTarget }
+  | { readonly asks: 'why' | 'questions'; readonly target: MoveTarget }
   | {
       readonly asks: 'reason';
       readonly target: MoveTarget;
@@ -30,15 +31,18 @@ export function moveAsks(
   stage: Stage,
   step: GuidedStep,
   result: StepResult,
+  today: string,
 ): MoveAsk | null {
   const lead = leadOf(stage.steps, step.id, result);
   const target = run.owed ? null : targetOf(deal, lead);
   const route = target && routeTo(deal.document, deal.stage, target);
   if (!target || !route?.ok) return null;
-  if (target.to === 'stage') return route.value.kind === 'return' ? { asks: 'why', target } : null;
+  const { tasks, next } = moveQuestions(deal, target, today);
+  const others = tasks > 0 || next === 'yes' ? ({ asks: 'questions', target } as const) : null;
+  if (target.to === 'stage') return route.value.kind === 'return' ? { asks: 'why', target } : others;
   const reasons = deal.reasons.filter(({ outcome }) => outcome === target.outcome);
   const chosen = reasons.find(({ id }) => lead.to === 'outcome' && id === lead.reason);
-  if (reasons.length === 0 || chosen?.followUp === 'not_asked') return null;
+  if (!others && (reasons.length === 0 || chosen?.followUp === 'not_asked')) return null;
   return { asks: 'reason', target, reasons, named: chosen?.id ?? '' };
 }
 

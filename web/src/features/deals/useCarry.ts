@@ -11,7 +11,7 @@ export interface Carried {
 
 export type KeysOn = ReturnType<typeof useCarry>['keysOn'];
 
-type Drop = (card: DealCard, target: MoveTarget) => Promise<void>;
+type Drop = (card: DealCard, target: MoveTarget) => Promise<unknown>;
 
 /**
  * A deal carried over the ladder. By keyboard: Space takes the card that has the focus, the arrows choose a rung,

@@ -9,6 +9,8 @@ import { newKey, useDesign } from './designContext.ts';
 import { FieldsUsed } from './FieldsUsed.tsx';
 import { type ProcessDetail, useChangeHouseRulesMutation, useChangeProcessMutation } from './processesApi.ts';
 import { TextBox } from './TextBox.tsx';
+import { TaskFates } from './tasks/TaskFates.tsx';
+import { TaskSetsSection } from './tasks/TaskSetsSection.tsx';
 
 const RULE_WORDS: Readonly<Record<Rule, string>> = { allow: 'allow', flag: 'flag', hold: 'hold' };
 const HOUSE_RULE_NAMES: Readonly<Record<HouseRule, string>> = {
@@ -55,8 +57,10 @@ export function ProcessPanel({ process }: { process: ProcessDetail }) {
           />
         </div>
       </fieldset>
+      <TaskSetsSection />
       <FieldsUsed />
       <HouseRules process={process} mayChange={person.role === 'administrator'} />
+      <TaskFates process={process} mayChange={person.role === 'administrator'} />
       <Reasons process={process} mayChange={person.role === 'administrator'} />
       {process.live && <NewDeals process={process} mayChange={person.role === 'administrator'} />}
     </>

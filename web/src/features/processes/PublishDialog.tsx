@@ -257,6 +257,10 @@ function describeChange(change: ProcessChange, stages: readonly Stage[], say: Sa
       return `${change.name} asks differently: ${say(change.requirement)}`;
     case 'requirement_reworded':
       return `${change.name} words it differently: ${say(change.requirement)}`;
+    case 'arrival_changed':
+      return `${change.name}: something else happens on arrival`;
+    case 'task_sets_changed':
+      return 'The sets of tasks are others';
     case 'steps_changed':
       return `${change.name}: the guided steps`;
     case 'rules_changed':

@@ -6,6 +6,7 @@ import { NumberBox } from './NumberBox.tsx';
 import { RequirementSection } from './RequirementSection.tsx';
 import { StepsSection } from './steps/StepsSection.tsx';
 import { TextBox } from './TextBox.tsx';
+import { ArrivalSection } from './tasks/ArrivalSection.tsx';
 import type { Selection } from './useSelection.ts';
 
 interface StagePanelProps {
@@ -39,6 +40,7 @@ export function StagePanel({ stage, onSelect }: StagePanelProps) {
       />
       <ChecklistEditor stage={stage} />
       <StepsSection stage={stage} />
+      <ArrivalSection stage={stage} />
       {edit && <StageOrder stage={stage} onSelect={onSelect} edit={edit} />}
     </>
   );

@@ -30,6 +30,8 @@ interface StepCardProps {
   readonly values: Values;
   readonly problems: Readonly<Record<string, string>>;
   readonly disabled: boolean;
+  /** Whether results are told with the digits that give them. */
+  readonly keys?: 'numbered';
   readonly onFill: (field: string, value: FactValue) => void;
   readonly onResult: (result: StepResult) => void;
   /** Below the results. */
@@ -100,11 +102,18 @@ function Captures(props: CapturesProps) {
 }
 
 /** Results weigh the same: each is a fact, and names where it leads. */
-function Results({ process, stage, step, owed = 'no', disabled, onResult }: StepCardProps) {
+function Results({ process, stage, step, owed = 'no', disabled, keys, onResult }: StepCardProps) {
   return (
     <div className="step-results">
-      {step.results.map((result) => (
-        <button key={result.id} type="button" disabled={disabled} onClick={() => onResult(result)}>
+      {step.results.map((result, place) => (
+        <button
+          key={result.id}
+          type="button"
+          disabled={disabled}
+          {...(keys ? { 'data-key': String(place + 1) } : {})}
+          onClick={() => onResult(result)}
+        >
+          {keys && <kbd aria-hidden>{place + 1}</kbd>}
           <b>{result.name || 'No name yet'}</b>
           <span>{leadWords(process, stage, step.id, result, owed)}</span>
         </button>

@@ -9,7 +9,7 @@ interface TextFieldProps<Values extends FieldValues> {
   readonly label: string;
   readonly max: number;
   readonly autoFocus?: boolean;
-  readonly type?: 'text' | 'email' | 'password' | 'date';
+  readonly type?: 'text' | 'email' | 'password' | 'date' | 'time';
   /** As a box of so many lines. */
   readonly rows?: number;
   readonly autoComplete?: string;

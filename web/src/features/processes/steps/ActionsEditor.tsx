@@ -15,6 +15,7 @@ const NEW_ACTIONS: Readonly<Record<ResultAction['do'], { readonly name: string; 
   set_field: { name: 'set a field', begin: { do: 'set_field', field: '', set: { to: 'empty' } } },
   tick: { name: 'tick an item', begin: { do: 'tick', item: '' } },
   note: { name: 'add a note', begin: { do: 'note', text: '' } },
+  add_tasks: { name: 'add tasks', begin: { do: 'add_tasks', set: '' } },
 };
 
 /** What a result does beside leading on, in order. */
@@ -74,6 +75,8 @@ function ActionPart({ action, id, onChange }: PartProps<ResultAction>) {
       return <SetField action={action} id={id} onChange={onChange} />;
     case 'tick':
       return <Tick action={action} id={id} onChange={onChange} />;
+    case 'add_tasks':
+      return <AddTasks action={action} id={id} onChange={onChange} />;
     case 'note':
       return (
         <Form.Control
@@ -86,6 +89,23 @@ function ActionPart({ action, id, onChange }: PartProps<ResultAction>) {
         />
       );
   }
+}
+
+function AddTasks({ action, onChange }: PartProps<Extract<ResultAction, { do: 'add_tasks' }>>) {
+  const { document } = useDesign();
+  return (
+    <Form.Select
+      size="sm"
+      aria-label="Which set of tasks is added"
+      value={action.set}
+      onChange={(event) => onChange({ ...action, set: event.target.value })}
+    >
+      <option value="">
+        {document.taskSets.length === 0 ? 'No set yet: they are beside the rules and reasons' : 'Add the tasks of…'}
+      </option>
+      <Options of={document.taskSets} />
+    </Form.Select>
+  );
 }
 
 function Tick({ action, onChange }: PartProps<Extract<ResultAction, { do: 'tick' }>>) {

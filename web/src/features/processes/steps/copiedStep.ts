@@ -1,14 +1,23 @@
-import type { GuidedStep, Lead, ProcessDocument, ResultAction, Stage } from '@ladder/core';
+import {
+  type GuidedStep,
+  type Lead,
+  type ProcessDocument,
+  type ResultAction,
+  type Stage,
+  taskSetOf,
+} from '@ladder/core';
 import { newKey } from '../designContext.ts';
 import { freeStepName } from './stepWords.ts';
 
 /**
  * A step as it can stand in a stage of this or another process: under an id and a name of its own; what leads to something that
- * the stage or process does not have leads to the next step, and ticks of items that it does not have are left out.
+ * the stage or process does not have leads to the next step; ticks of items and sets of tasks that it does not have are left out.
  */
 export function copiedStep(step: GuidedStep, document: ProcessDocument, stage: Stage): GuidedStep {
   const items = new Set(document.stages.flatMap(({ checklist }) => checklist.map(({ id }) => id)));
-  const isThere = (action: ResultAction): boolean => action.do !== 'tick' || items.has(action.item);
+  const isThere = (action: ResultAction): boolean =>
+    (action.do !== 'tick' || items.has(action.item)) &&
+    (action.do !== 'add_tasks' || taskSetOf(document, action.set) !== undefined);
   return {
     ...step,
     id: newKey(),

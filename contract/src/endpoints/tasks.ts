@@ -1,0 +1,102 @@
+import { deal } from '../deals.ts';
+import { endpoint } from '../endpoint.ts';
+import { dealId, integer, object } from '../schema.ts';
+import { tasks } from '../tasks.ts';
+import { WORKING } from './callers.ts';
+
+const dealParams = object({ deal: dealId() });
+const taskParams = object({ deal: dealId(), task: integer(1, 2_147_483_647) });
+
+/** Tasks of deals; possible on closed deals too. */
+export const tasksEndpoints = {
+  addTask: endpoint({
+    id: 'addTask',
+    method: 'post',
+    path: '/deals/{deal}/tasks',
+    summary: 'Add a task, for oneself, a colleague who may change the deal, or nobody yet',
+    callers: WORKING,
+    params: dealParams,
+    body: tasks.newTask,
+    status: 201,
+    answer: deal.detail,
+    problems: [404, 409, 422],
+    headers: ['Idempotency-Key'],
+  }),
+  useTaskSet: endpoint({
+    id: 'useTaskSet',
+    method: 'post',
+    path: '/deals/{deal}/task-sets',
+    summary: 'Add the tasks of one of the process’s sets',
+    callers: WORKING,
+    params: dealParams,
+    body: tasks.use,
+    status: 201,
+    answer: deal.detail,
+    problems: [404, 409, 422],
+    headers: ['Idempotency-Key'],
+  }),
+  endTask: endpoint({
+    id: 'endTask',
+    method: 'put',
+    path: '/deals/{deal}/tasks/{task}/end',
+    summary: 'Say that a task is done, or not needed any more',
+    callers: WORKING,
+    params: taskParams,
+    body: tasks.ending,
+    status: 200,
+    answer: deal.detail,
+    problems: [404, 409],
+    headers: ['Idempotency-Key'],
+  }),
+  reopenTask: endpoint({
+    id: 'reopenTask',
+    method: 'delete',
+    path: '/deals/{deal}/tasks/{task}/end',
+    summary: 'Say that an ended task is to be done again',
+    callers: WORKING,
+    params: taskParams,
+    status: 200,
+    answer: deal.detail,
+    problems: [404, 409],
+    headers: ['Idempotency-Key'],
+  }),
+  putTaskOff: endpoint({
+    id: 'putTaskOff',
+    method: 'put',
+    path: '/deals/{deal}/tasks/{task}/due',
+    summary: 'Set another day or time for a task, with why',
+    callers: WORKING,
+    params: taskParams,
+    body: tasks.puttingOff,
+    status: 200,
+    answer: deal.detail,
+    problems: [404, 409, 422],
+    headers: ['Idempotency-Key'],
+  }),
+  passTask: endpoint({
+    id: 'passTask',
+    method: 'put',
+    path: '/deals/{deal}/tasks/{task}/person',
+    summary: 'Pass a task to a colleague or to nobody, or take it',
+    callers: WORKING,
+    params: taskParams,
+    body: tasks.passing,
+    status: 200,
+    answer: deal.detail,
+    problems: [404, 409, 422],
+    headers: ['Idempotency-Key'],
+  }),
+  renameTask: endpoint({
+    id: 'renameTask',
+    method: 'put',
+    path: '/deals/{deal}/tasks/{task}/title',
+    summary: 'Call a task otherwise',
+    callers: WORKING,
+    params: taskParams,
+    body: tasks.naming,
+    status: 200,
+    answer: deal.detail,
+    problems: [404, 409, 422],
+    headers: ['Idempotency-Key'],
+  }),
+};

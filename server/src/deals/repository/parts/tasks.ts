@@ -1,0 +1,57 @@
+import { actorColumns } from '../actorColumns.ts';
+import { iso } from '../timestamps.ts';
+import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
+
+const COLUMNS = {
+  seq: 'seq',
+  title: 'title',
+  assignee: 'assignee_id',
+  dueDay: 'due_day',
+  dueTime: 'due_time',
+  madeAt: ms('made_at'),
+  madeBy: 'coalesce(made_actor, made_by::text)',
+  origin: `case when set_id is not null then json_build_object('set', set_id, 'item', set_item, 'moveSeq', made_move) end`,
+  end: `case when ended_at is not null then json_build_object('how', how, 'at', ${ms('ended_at')}, 'day', ended_day,
+    'by', coalesce(ended_actor, ended_by::text), 'moveSeq', move_seq) end`,
+};
+
+export const tasksStored: StoredPart<'tasks'> = {
+  select: { tasks: 'tasks.list' },
+  from: listOf('tasks', COLUMNS, 'tasks where deal_id = d.id', 'seq'),
+  writes: (writes) => {
+    const rows = changedParts(writes, ({ tasks }) => tasks).map(({ deal, part }) => {
+      const { end, origin } = part;
+      const made = actorColumns(part.madeBy);
+      const ended = end ? actorColumns(end.by) : { by_id: null, by_actor: null };
+      return {
+        deal_id: deal.id,
+        seq: part.seq,
+        made_at: iso(part.madeAt),
+        ended_at: end && iso(end.at),
+        due_day: part.dueDay,
+        ended_day: end?.day ?? null,
+        made_by: made.by_id,
+        ended_by: ended.by_id,
+        assignee_id: part.assignee,
+        made_move: origin?.moveSeq ?? null,
+        move_seq: end?.moveSeq ?? null,
+        title: part.title,
+        due_time: part.dueTime,
+        how: end?.how ?? null,
+        set_id: origin?.set ?? null,
+        set_item: origin?.item ?? null,
+        made_actor: made.by_actor,
+        ended_actor: ended.by_actor,
+      };
+    });
+    return [
+      {
+        rows,
+        statement: `insert into tasks select * from jsonb_populate_recordset(null::tasks, :rows)
+       on conflict (deal_id, seq) do update set ended_at = excluded.ended_at, due_day = excluded.due_day, ended_day = excluded.ended_day,
+         ended_by = excluded.ended_by, assignee_id = excluded.assignee_id, move_seq = excluded.move_seq, title = excluded.title,
+         due_time = excluded.due_time, how = excluded.how, ended_actor = excluded.ended_actor`,
+      },
+    ];
+  },
+};

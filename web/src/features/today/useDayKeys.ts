@@ -1,0 +1,66 @@
+import { useEffect } from 'react';
+
+export interface DayKeys {
+  readonly move: (by: -1 | 1) => void;
+  readonly open: () => void;
+  readonly note: () => void;
+  readonly undo: () => void;
+  readonly help: () => void;
+}
+
+const WRITING = 'input, textarea, select, [contenteditable="true"]';
+
+/** What the keys do while nobody is writing and nothing is open over the page. */
+export function useDayKeys(keys: DayKeys): void {
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const target = event.target instanceof HTMLElement ? event.target : null;
+      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+      if (target?.closest(WRITING) || document.querySelector('.modal.show, .dropdown-menu.show')) return;
+      if (act(event.key, keys, target)) event.preventDefault();
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  }, [keys]);
+}
+
+/** Whether the key meant anything. */
+function act(key: string, keys: DayKeys, target: HTMLElement | null): boolean {
+  if (/^[1-9]$/.test(key)) return pressIn(`.day-pane [data-key="${key}"]`);
+  switch (key) {
+    case 'ArrowDown':
+    case 'j':
+      keys.move(1);
+      return true;
+    case 'ArrowUp':
+    case 'k':
+      keys.move(-1);
+      return true;
+    case 'Enter':
+      // On anything else that is pressed with it, it presses that.
+      if (target?.closest('button:not(.day-row), a')) return false;
+      keys.open();
+      return true;
+    case 'd':
+      return pressIn('.day-pane [data-act="done"]');
+    case 'l':
+      return pressIn('.day-pane [data-act="later"]');
+    case 'n':
+      keys.note();
+      return true;
+    case 'u':
+      keys.undo();
+      return true;
+    case '?':
+      keys.help();
+      return true;
+    default:
+      return false;
+  }
+}
+
+function pressIn(selector: string): boolean {
+  const button = document.querySelector<HTMLButtonElement>(selector);
+  button?.click();
+  return button !== null;
+}
