@@ -26,6 +26,29 @@ const moved = (more: Partial<Extract<JournalBody, { kind: 'moved' }>>): JournalB
 });
 
 const ENTRIES: readonly (readonly [JournalBody, string])[] = [
+  [
+    { kind: 'task_added', task: 1, due: '2026-11-26', to: 'p1', set: null },
+    'Task for Priya Nandan, due 26 Nov 2026',
+  ],
+  [
+    { kind: 'task_added', task: 1, due: '2026-11-26', to: null, set: 'Before a visit' },
+    'Task of “Before a visit” for nobody yet, due 26 Nov 2026',
+  ],
+  [{ kind: 'task_ended', task: 1, how: 'done' }, 'Task done'],
+  [{ kind: 'task_ended', task: 1, how: 'cancelled' }, 'Task cancelled'],
+  [{ kind: 'task_ended', task: 1, how: 'withdrawn' }, 'Task withdrawn, as what had made it was taken back'],
+  [{ kind: 'task_reopened', task: 1 }, 'Task is to be done again'],
+  [
+    { kind: 'task_put_off', task: 1, before: '2026-11-26', after: '2026-12-01' },
+    'Task put off from 26 Nov 2026 to 1 Dec 2026',
+  ],
+  [
+    { kind: 'task_put_off', task: 1, before: '2026-11-26', after: '2026-11-26' },
+    'Task due 26 Nov 2026 at another time',
+  ],
+  [{ kind: 'task_passed', task: 1, to: 'p1' }, 'Task passed to Priya Nandan'],
+  [{ kind: 'task_passed', task: 1, to: null }, 'Task passed to nobody'],
+  [{ kind: 'task_renamed', task: 1 }, 'Task is called otherwise now'],
   [{ kind: 'created', stage: 'a' as StageId, name: 'Deal' }, 'Begun in Site brief'],
   [{ kind: 'imported', stage: 'b' as StageId, name: 'Deal' }, 'Imported into Survey'],
   [{ kind: 'renamed', before: 'North', after: 'South' }, 'Name North → South'],

@@ -195,8 +195,21 @@ class Life {
 
   live(): void {
     for (let stays = 0; stays < 14 && this.deal.status.state === 'open'; stays++) {
-      if (!this.stay()) return;
+      if (this.stay()) continue;
+      this.lookAhead();
+      return;
     }
+  }
+
+  /** As the present is reached most sellers have looked over what lies before them. */
+  private lookAhead(): void {
+    if (!chance(this.tasks, 0.8)) return;
+    this.at = Math.max(this.at, this.now - between(this.tasks, 1, 30) * HOUR);
+    const today = localDay(this.at, this.setting.zone);
+    for (const { seq, dueDay } of openTasks(this.deal))
+      if (dueDay <= today && chance(this.tasks, 0.85))
+        this.applyIf(endTask(this.deal, this.setting, seq, 'done', this.moment()));
+    if (chance(this.tasks, 0.9)) this.planNext(today);
   }
 
   /** One stay in a stage; false where the present is reached before it ends. */

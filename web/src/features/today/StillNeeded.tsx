@@ -22,11 +22,6 @@ export function StillNeeded({ deal, isHeld }: StillNeededProps) {
   const open = verdict?.items.filter(isOpenItem) ?? [];
   return (
     <>
-      {isHeld && (
-        <section>
-          <OpenFindings deal={deal} verdict={verdict} />
-        </section>
-      )}
       {verdict && open.length > 0 && (
         <section>
           <h3>
@@ -40,6 +35,11 @@ export function StillNeeded({ deal, isHeld }: StillNeededProps) {
               </li>
             ))}
           </ul>
+        </section>
+      )}
+      {isHeld && (
+        <section>
+          <OpenFindings deal={deal} verdict={verdict} />
         </section>
       )}
     </>

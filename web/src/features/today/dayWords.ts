@@ -52,7 +52,7 @@ export function whyOf(item: DayItem, today: string): WhyWords {
   switch (item.kind) {
     case 'held':
       return {
-        says: `Held by ${countOf(item.findings, 'thing')}`,
+        says: `Held, ${item.findings} to put right`,
         note: `since ${shortDay(item.since, today)}`,
         tone: 'bad',
       };
@@ -65,7 +65,7 @@ export function whyOf(item: DayItem, today: string): WhyWords {
     case 'past_target':
       return {
         says: `${countOf(daysBetween(item.dueDay, today), 'day')} past its target`,
-        note: `should have moved on by ${shortDay(item.dueDay, today)}`,
+        note: `to move on by ${shortDay(item.dueDay, today)}`,
         tone: 'warn',
       };
     case 'step':
