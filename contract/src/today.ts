@@ -1,10 +1,11 @@
-import { DAY_GROUPS, type DayItem } from '@ladder/core';
+import { type CalendarItem, DAY_GROUPS, type DayItem } from '@ladder/core';
 import { facts } from './facts.ts';
 import {
   day,
   dealId,
   described,
   id,
+  instant,
   integer,
   type Known,
   list,
@@ -21,29 +22,41 @@ import {
 const whose = { person: nullable(id()) };
 
 /** Why a deal is on somebody's day. */
+const step = object({
+  kind: oneOf(['step']),
+  run: integer(1),
+  name: text({ min: 0 }),
+  dueDay: nullable(day()),
+  owed: oneOf(['no', 'yes']),
+  ...whose,
+});
+const task = object({
+  kind: oneOf(['task']),
+  task: integer(1),
+  title: text(),
+  dueDay: day(),
+  dueTime: nullable(text({ max: 5 })),
+  ...whose,
+});
+const nextAction = object({ kind: oneOf(['next_action']), text: text({ max: 20_000 }), dueDay: day(), ...whose });
 const item = tagged(
   'kind',
-  object({
-    kind: oneOf(['step']),
-    run: integer(1),
-    name: text({ min: 0 }),
-    dueDay: nullable(day()),
-    owed: oneOf(['no', 'yes']),
-    ...whose,
-  }),
-  object({
-    kind: oneOf(['task']),
-    task: integer(1),
-    title: text(),
-    dueDay: day(),
-    dueTime: nullable(text({ max: 5 })),
-    ...whose,
-  }),
-  object({ kind: oneOf(['next_action']), text: text({ max: 20_000 }), dueDay: day(), ...whose }),
+  step,
+  task,
+  nextAction,
   object({ kind: oneOf(['held']), since: day(), findings: integer(1), ...whose }),
   object({ kind: oneOf(['follow_up', 'past_target']), dueDay: day(), ...whose }),
   object({ kind: oneOf(['idle']), dueDay: day(), activeDay: day(), allowedDays: integer(1), ...whose }),
 ) as Known<DayItem>;
+
+/** What stands on a day of a calendar. */
+const calendarItem = tagged(
+  'kind',
+  step,
+  task,
+  nextAction,
+  object({ kind: oneOf(['follow_up', 'close_date']), dueDay: day(), ...whose }),
+) as Known<CalendarItem>;
 
 const entry = named(
   'DayEntry',
@@ -92,6 +105,22 @@ export const today = {
       next: nullable(text()),
     }),
   ),
+  calendar: named(
+    'DueCalendar',
+    object({
+      today: day(),
+      items: list(
+        object({
+          deal: object({ id: dealId(), name: text(), stage: text({ min: 0 }), status: oneOf(['open', 'won', 'lost']) }),
+          item: calendarItem,
+        }),
+      ),
+      left: described(integer(0), 'How many more there are than are told.'),
+      names: list(object({ id: id(), name: text() })),
+    }),
+  ),
+  feed: named('CalendarFeed', object({ madeAt: nullable(instant()), readAt: nullable(instant()) })),
+  newFeed: object({ path: described(text(), 'Its address, told this once.'), madeAt: instant() }),
   late: object({ held: integer(0), late: integer(0) }),
   done: named(
     'DoneToday',

@@ -284,12 +284,14 @@ export {
   dayNumber,
   daysBetween,
   FIRST_DAY,
+  instantOf,
   isUsualDay,
   LAST_DAY,
   localDay,
   parseDay,
   startOfDay,
 } from './time/day.ts';
+export { CALENDAR_KINDS, type CalendarItem, calendarItems } from './today/calendarItems.ts';
 export {
   DAY_GROUPS,
   DAY_ORDERS,

@@ -1,6 +1,6 @@
 import { DAY_ORDERS } from '@ladder/core';
 import { endpoint } from '../endpoint.ts';
-import { id, object, oneOf, optional } from '../schema.ts';
+import { day, id, object, oneOf, optional, text } from '../schema.ts';
 import { today } from '../today.ts';
 import { WORKING } from './callers.ts';
 import { paging } from './queries.ts';
@@ -20,6 +20,54 @@ export const todayEndpoints = {
     status: 200,
     answer: today.day,
     problems: [404, 422],
+  }),
+  getCalendar: endpoint({
+    id: 'getCalendar',
+    method: 'get',
+    path: '/today/calendar',
+    summary: 'What is due on which day: steps, tasks, next actions, follow-ups and close dates, for at most 62 days',
+    callers: WORKING,
+    query: object({ ...whose, from: day(), to: day() }),
+    status: 200,
+    answer: today.calendar,
+    problems: [404, 422],
+  }),
+  getFeed: endpoint({
+    id: 'getFeed',
+    method: 'get',
+    path: '/session/feed',
+    summary: 'Whether one has a calendar feed, and when it was read last',
+    callers: WORKING,
+    status: 200,
+    answer: today.feed,
+  }),
+  makeFeed: endpoint({
+    id: 'makeFeed',
+    method: 'post',
+    path: '/session/feed',
+    summary: 'Make one’s calendar feed, or another address for it; the one before is revoked',
+    callers: WORKING,
+    status: 201,
+    answer: today.newFeed,
+  }),
+  revokeFeed: endpoint({
+    id: 'revokeFeed',
+    method: 'delete',
+    path: '/session/feed',
+    summary: 'Revoke one’s calendar feed',
+    callers: WORKING,
+    status: 204,
+  }),
+  readFeed: endpoint({
+    id: 'readFeed',
+    method: 'get',
+    path: '/calendar.ics',
+    summary: 'A person’s calendar feed, by its secret key (RFC 5545)',
+    callers: 'anyone',
+    query: object({ key: text({ max: 100 }) }),
+    status: 200,
+    download: 'text/calendar',
+    problems: [404],
   }),
   countLate: endpoint({
     id: 'countLate',

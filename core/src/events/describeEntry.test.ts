@@ -26,10 +26,7 @@ const moved = (more: Partial<Extract<JournalBody, { kind: 'moved' }>>): JournalB
 });
 
 const ENTRIES: readonly (readonly [JournalBody, string])[] = [
-  [
-    { kind: 'task_added', task: 1, due: '2026-11-26', to: 'p1', set: null },
-    'Task for Priya Nandan, due 26 Nov 2026',
-  ],
+  [{ kind: 'task_added', task: 1, due: '2026-11-26', to: 'p1', set: null }, 'Task for Priya Nandan, due 26 Nov 2026'],
   [
     { kind: 'task_added', task: 1, due: '2026-11-26', to: null, set: 'Before a visit' },
     'Task of “Before a visit” for nobody yet, due 26 Nov 2026',

@@ -86,4 +86,12 @@ export function startOfDay(day: Day, zone: string): Instant {
   return instant;
 }
 
+/** The instant of a local date and time of day (`HH:MM`) in an IANA time zone; one that the clocks skip is an hour later. */
+export function instantOf(day: Day, time: string, zone: string): Instant {
+  const [hours = 0, minutes = 0] = time.split(':').map(Number);
+  const instant = new TZDate(startOfDay(day, zone), zone);
+  instant.setHours(hours, minutes);
+  return instant.getTime();
+}
+
 const starts = new Map<string, Instant>();

@@ -51,8 +51,16 @@ export interface TaskAtHand {
 }
 
 /** Everything that there is to do about a deal until `DAYS_AHEAD` days from today. */
-export function itemsOfDeal(deal: DealAtHand, setting: Pick<Setting, 'document'>, today: Day): readonly DayItem[] {
-  const until = addDays(today, DAYS_AHEAD);
+export const itemsOfDeal = (deal: DealAtHand, setting: Pick<Setting, 'document'>, today: Day): readonly DayItem[] =>
+  itemsUntil(deal, setting, today, addDays(today, DAYS_AHEAD));
+
+/** The same until any day. */
+export function itemsUntil(
+  deal: DealAtHand,
+  setting: Pick<Setting, 'document'>,
+  today: Day,
+  until: Day,
+): readonly DayItem[] {
   const all = [...taskItems(deal), ...(deal.status === 'open' ? openItems(deal, setting, today) : closedItems(deal))];
   return all.filter((item) => item.kind === 'held' || item.dueDay === null || item.dueDay <= until);
 }

@@ -209,6 +209,8 @@ class Life {
     for (const { seq, dueDay } of openTasks(this.deal))
       if (dueDay <= today && chance(this.tasks, 0.85))
         this.applyIf(endTask(this.deal, this.setting, seq, 'done', this.moment()));
+    for (const { seq, dueDay } of runsAtHand(this.deal, this.setting.document))
+      if (dueDay !== null && dueDay < today && chance(this.tasks, 0.7)) this.doStep(seq, null);
     if (chance(this.tasks, 0.9)) this.planNext(today);
   }
 

@@ -23,12 +23,15 @@ export interface DayDealRow extends DealAtHand {
   readonly processName: string;
   readonly version: VersionId;
   readonly reason: string | null;
+  readonly closeDate: string | null;
+  /** Rises with everything that is written down about the deal. */
+  readonly written: number;
+  readonly settledAt: Date;
 }
 
 export interface When {
   readonly now: number;
   readonly zone: string;
-  readonly today: string;
   /** Closed deals are looked at again if their day is no later. */
   readonly until: string;
 }
@@ -79,7 +82,7 @@ export function findDayDeals(
        a.entered_day::text as "enteredDay", a.move_on_day::text as "moveOnDay", (h.last_activity_at at time zone :zone)::date::text as "activeDay",
        case when d.next_action <> '' and d.values->>'next_action_day' is not null
          then json_build_object('text', d.next_action, 'day', d.values->>'next_action_day') end as "nextAction",
-       d.follow_up_day::text as "followUp", rn.name as reason, coalesce(runs.list, '[]') as runs, coalesce(due.list, '[]') as tasks
+       d.follow_up_day::text as "followUp", d.close_date::text as "closeDate", h.journal_count as written, h.settled_at as "settledAt", rn.name as reason, coalesce(runs.list, '[]') as runs, coalesce(due.list, '[]') as tasks
      from at_hand a join deals d on d.id = a.id ${followedBy('d')} join processes p on p.id = d.process_id join deal_heads h on h.deal_id = d.id
      left join customers cu on cu.id = d.customer_id
      left join process_reasons rn on rn.process_id = d.process_id and rn.id = d.reason_id

@@ -86,7 +86,7 @@ async function readDay(context: Context, tx: EntityManager, viewer: Person, whos
   const now = context.clock.now();
   const { timeZone: zone, currency } = await organisation(tx);
   const today = localDay(now, zone);
-  const rows = await findDayDeals(tx, viewer, whose, { now, zone, today, until: addDays(today, DAYS_AHEAD) });
+  const rows = await findDayDeals(tx, viewer, whose, { now, zone, until: addDays(today, DAYS_AHEAD) });
   const settings = await loadSettings(
     tx,
     rows.map(({ version }) => version),

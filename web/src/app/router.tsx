@@ -15,6 +15,14 @@ export const router = createBrowserRouter([
     ErrorBoundary: ErrorPage,
     children: [
       { index: true, Component: FirstPage },
+      {
+        path: 'today/week',
+        lazy: async () => ({ Component: (await import('../features/today/CalendarPage.tsx')).WeekPage }),
+      },
+      {
+        path: 'today/month',
+        lazy: async () => ({ Component: (await import('../features/today/CalendarPage.tsx')).MonthPage }),
+      },
       { path: 'today', lazy: async () => ({ Component: (await import('../features/today/TodayPage.tsx')).TodayPage }) },
       { path: 'deals', lazy: async () => ({ Component: (await import('../features/deals/DealsPage.tsx')).DealsPage }) },
       {

@@ -91,6 +91,7 @@ export const TAGS = [
   'Rates',
   'Work',
   'Today',
+  'Feed',
 ] as const;
 
 /** Everything the server tells; features add their endpoints. */

@@ -1,5 +1,6 @@
 import { ActivityEntity } from './activity.ts';
 import { CalendarEntity } from './calendar.ts';
+import { CalendarFeedEntity } from './calendarFeed.ts';
 import { ContactEntity } from './contact.ts';
 import { CustomerEntity } from './customer.ts';
 import { DealEntity } from './deal.ts';
@@ -47,6 +48,7 @@ import { WaiverEntity } from './waiver.ts';
 export const entities = [
   ActivityEntity,
   CalendarEntity,
+  CalendarFeedEntity,
   ContactEntity,
   CustomerEntity,
   DealEntity,

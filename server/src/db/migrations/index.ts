@@ -11,6 +11,7 @@ import { StepRuns1700000000010 } from './0010-step-runs.ts';
 import { Documents1700000000011 } from './0011-documents.ts';
 import { PagesOfAPerson1700000000012 } from './0012-pages-of-a-person.ts';
 import { Tasks1700000000013 } from './0013-tasks.ts';
+import { CalendarFeeds1700000000014 } from './0014-calendar-feeds.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -27,4 +28,5 @@ export const migrations = [
   Documents1700000000011,
   PagesOfAPerson1700000000012,
   Tasks1700000000013,
+  CalendarFeeds1700000000014,
 ];

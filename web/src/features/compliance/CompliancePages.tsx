@@ -1,21 +1,11 @@
-import { ButtonGroup } from 'react-bootstrap';
-import { NavLink, useSearchParams } from 'react-router';
+import { PageTabs } from '../../parts/PageTabs.tsx';
 
-const KEPT = ['process', 'team', 'owner'];
+const PAGES = [
+  { path: '/compliance', name: 'Deals' },
+  { path: '/compliance/work', name: 'Work' },
+];
 
 /** The two sides of compliance: how deals stand, and how the work on them is done. What is chosen goes along. */
-export function CompliancePages() {
-  const [search] = useSearchParams();
-  const kept = new URLSearchParams([...search].filter(([name]) => KEPT.includes(name)));
-  const link = (path: string, name: string) => (
-    <NavLink end to={{ pathname: path, search: kept.toString() }} className="btn btn-outline-secondary">
-      {name}
-    </NavLink>
-  );
-  return (
-    <ButtonGroup role="navigation" aria-label="Pages of compliance">
-      {link('/compliance', 'Deals')}
-      {link('/compliance/work', 'Work')}
-    </ButtonGroup>
-  );
-}
+export const CompliancePages = () => (
+  <PageTabs label="Pages of compliance" kept={['process', 'team', 'owner']} pages={PAGES} />
+);

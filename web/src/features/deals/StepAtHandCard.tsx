@@ -116,13 +116,13 @@ function More({ deal, run }: { deal: DealDetail; run: StepAtHand }) {
   const close = () => setDialog(null);
   return (
     <div className="step-more">
-      <Button variant="link" onClick={() => setDialog('put_off')}>
+      <Button variant="link" data-act="later" onClick={() => setDialog('put_off')}>
         {run.dueDay === null ? 'Set a due day…' : 'Put off…'}
       </Button>
       <Button variant="link" onClick={() => setDialog('pass')}>
         {run.person?.id === person.id ? 'Pass on…' : 'Take or pass on…'}
       </Button>
-      {dialog === 'put_off' && <PutOffDialog deal={deal} run={run} onClose={close} />}
+      {dialog === 'put_off' && <PutOffDialog deal={deal.id} run={run} onClose={close} />}
       {dialog === 'pass' && <PassStepDialog deal={deal} run={run} onClose={close} />}
     </div>
   );

@@ -84,7 +84,7 @@ function Row({ entry, isSelected, onSelect, names }: RowProps) {
   const { deal, item, others } = entry;
   const why = whyOf(item, organisation.today);
   const whose = item.person !== null && item.person !== person.id ? names.get(item.person) : undefined;
-  const more = others.length > 0 ? `and ${others.length} more` : '';
+  const more = others.length > 0 ? `${others.length} more` : '';
   return (
     <button
       type="button"
@@ -96,7 +96,7 @@ function Row({ entry, isSelected, onSelect, names }: RowProps) {
     >
       <span className="day-what">
         <b>{whatOf(item)}</b>
-        <span>{deal.name}</span>
+        <span>{[deal.name, whose].filter((part) => part).join(' · ')}</span>
       </span>
       <span className="day-stage">
         <StageTone place={deal.status === 'open' ? deal.stage.place : -1} count={deal.stage.of} />
@@ -105,7 +105,7 @@ function Row({ entry, isSelected, onSelect, names }: RowProps) {
       <span className="num">{shortValue(deal.value)}</span>
       <span className="day-why">
         <b className={why.tone === 'bad' ? 'text-held' : why.tone === 'warn' ? 'text-flagged' : ''}>{why.says}</b>
-        <small>{[why.note, whose, more].filter((part) => part).join(' · ')}</small>
+        <small>{[why.note, more].filter((part) => part).join(' · ')}</small>
       </span>
     </button>
   );

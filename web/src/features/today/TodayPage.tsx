@@ -11,6 +11,7 @@ import { Loading } from '../../parts/Loading.tsx';
 import { ShowMore, type ShowMoreProps } from '../../parts/ShowMore.tsx';
 import { COMPOSE_ID } from '../deals/composeIds.ts';
 import { DayList, rowId } from './DayList.tsx';
+import { DayPages } from './DayPages.tsx';
 import { DayProgress } from './DayProgress.tsx';
 import { DoneToday } from './DoneToday.tsx';
 import { HandOverDialog } from './HandOverDialog.tsx';
@@ -59,6 +60,7 @@ export function TodayPage() {
           <div className="crumb">{dayWords(organisation.today)}</div>
           <h1>{titleOf(first)}</h1>
         </div>
+        <DayPages />
         {first && <DayProgress done={first.done} left={left} />}
         <div className="grow" />
         <WhoseDay

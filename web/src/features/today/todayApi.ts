@@ -5,6 +5,8 @@ type E = typeof endpoints;
 export type Today = AnswerOf<E['getToday']>;
 export type DayEntry = Today['items'][number];
 export type DayItem = DayEntry['item'];
+export type DueCalendar = AnswerOf<E['getCalendar']>;
+export type CalendarEntry = DueCalendar['items'][number];
 export type DayGroup = DayEntry['group'];
 
 /** Whose day, and in which order; the same names stand in the address of the page. */
@@ -21,6 +23,10 @@ const todayApi = api.injectEndpoints({
       query: ({ queryArg, pageParam }) => `/today${queryString({ ...queryArg, after: pageParam })}`,
       providesTags: ['Today'],
     }),
+    getCalendar: build.query<DueCalendar, DayArguments & { readonly from: string; readonly to: string }>({
+      query: (asked) => `/today/calendar${queryString({ ...asked })}`,
+      providesTags: ['Today'],
+    }),
     countLate: build.query<AnswerOf<E['countLate']>, void>({
       query: () => '/today/late',
       providesTags: ['Today'],
@@ -29,6 +35,18 @@ const todayApi = api.injectEndpoints({
       query: ({ person, team }) => `/today/done${queryString({ person, team })}`,
       providesTags: ['Today'],
     }),
+    getFeed: build.query<AnswerOf<E['getFeed']>, void>({
+      query: () => '/session/feed',
+      providesTags: ['Feed'],
+    }),
+    makeFeed: build.mutation<AnswerOf<E['makeFeed']>, void>({
+      query: () => ({ url: '/session/feed', method: 'POST' }),
+      invalidatesTags: ['Feed'],
+    }),
+    revokeFeed: build.mutation<void, void>({
+      query: () => ({ url: '/session/feed', method: 'DELETE' }),
+      invalidatesTags: ['Feed'],
+    }),
     handOver: build.mutation<AnswerOf<E['handOver']>, BodyOf<E['handOver']>>({
       query: (body) => ({ url: '/today/hand-over', method: 'POST', body, headers: PRESS }),
       invalidatesTags: ['Today', 'Deal', 'Deals'],
@@ -36,4 +54,13 @@ const todayApi = api.injectEndpoints({
   }),
 });
 
-export const { useGetTodayInfiniteQuery, useCountLateQuery, useListDoneQuery, useHandOverMutation } = todayApi;
+export const {
+  useGetTodayInfiniteQuery,
+  useGetCalendarQuery,
+  useCountLateQuery,
+  useListDoneQuery,
+  useHandOverMutation,
+  useGetFeedQuery,
+  useMakeFeedMutation,
+  useRevokeFeedMutation,
+} = todayApi;
