@@ -6,6 +6,7 @@ import {
   addTask,
   adoptVersion,
   type Change,
+  changeFollowUp,
   createDeal,
   type Deal,
   type DealRecord,
@@ -13,6 +14,7 @@ import {
   endTask,
   firstStage,
   goOnByItself,
+  isClosed,
   isOpen,
   localDay,
   type MoveAnswer,
@@ -28,6 +30,7 @@ import {
   runsAtHand,
   type Setting,
   stageOf,
+  startOfDay,
   takeBack,
   takeResult,
   tickItem,
@@ -199,6 +202,18 @@ class Life {
       this.lookAhead();
       return;
     }
+    this.comeBackLater();
+  }
+
+  /** Most lost deals are looked at again on the day that was set; what is still set then was missed. */
+  private comeBackLater(): void {
+    const { status } = this.deal;
+    const day = isClosed(status) ? status.followUp : null;
+    const at = day === null ? Number.POSITIVE_INFINITY : startOfDay(day, this.setting.zone) + 10 * HOUR;
+    if (at > this.now || chance(this.tasks, 0.04)) return;
+    this.at = Math.max(this.at, at);
+    const followUp = { day: null, text: pick(this.tasks, ['Nothing new there.', 'They went elsewhere for good.']) };
+    this.applyIf(changeFollowUp(this.deal, this.setting, followUp, this.moment()));
   }
 
   /** As the present is reached most sellers have looked over what lies before them. */

@@ -83,5 +83,9 @@ const monthName = (day: string): string =>
 const dayName = (day: string, year: 'numeric' | undefined): string =>
   new Date(`${day}T00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year, timeZone: 'UTC' });
 
-const titleOf = (view: View, days: readonly string[], on: string): string =>
-  view === 'month' ? monthName(on) : `${dayName(days[0] ?? on, undefined)} to ${dayName(days.at(-1) ?? on, 'numeric')}`;
+function titleOf(view: View, days: readonly string[], on: string): string {
+  if (view === 'month') return monthName(on);
+  const [first, last] = [days[0] ?? on, days.at(-1) ?? on];
+  const begin = first.slice(0, 7) === last.slice(0, 7) ? String(Number(first.slice(8))) : dayName(first, undefined);
+  return `${begin} to ${dayName(last, 'numeric')}`;
+}
