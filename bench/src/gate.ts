@@ -140,6 +140,7 @@ function makeDeals(): readonly GateFacts[] {
       stepsFinished: nothing,
       stepResults: {},
       waived: nothing,
+      waivers: [],
     };
   });
 }

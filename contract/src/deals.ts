@@ -18,6 +18,7 @@ import {
 import { documentOfDeal, stepAtHand, stepDone } from './dealWork.ts';
 import { facts } from './facts.ts';
 import { journalBody } from './journal.ts';
+import { pieces } from './pieces.ts';
 import { processes } from './processes.ts';
 import { requirementKind } from './requirements.ts';
 import {
@@ -45,8 +46,8 @@ import {
   yesNo,
 } from './schema.ts';
 import { tasks } from './tasks.ts';
+import { waivers } from './waivers.ts';
 
-const pieces = list(object({ text: text({ min: 0, max: 20_000 }), strong: yesNo() }));
 const level = oneOf(LEVELS);
 const currencyPair = object({ from: text({ max: 3 }), to: text({ max: 3 }) });
 const remedy = tagged(
@@ -182,6 +183,7 @@ const setting = named(
     fields: list(facts.field),
     reasons: list(object({ id: key(), outcome: key(), name: text(), followUp: oneOf(['asked', 'not_asked']) })),
     taskFates: processes.taskFates,
+    waiverRights: waivers.rights,
     nextActionRule: described(oneOf(['off', ...LEVELS]), 'The house rule that a deal has a next action.'),
   }),
 );
@@ -211,6 +213,10 @@ const detail = named(
     stepsDone: list(stepDone),
     documents: list(documentOfDeal),
     tasks: described(list(tasks.task), 'Those that are open by their due days, then those that ended last.'),
+    waivers: described(
+      list(waivers.waiver),
+      'Those to be decided, those in force, then what came of the others, the last first.',
+    ),
     gate: nullable(verdict),
     owed: list(itemVerdict),
     findings: list(finding),
@@ -274,6 +280,7 @@ export const deal = {
     name: optional(text({ max: 200 })),
     changes: list(change, 200),
   }),
+  askWaiver: object({ target, items: list(text({ max: 80 }), 100), why: text(), until: day() }),
   tick: object({ item: key(), state: oneOf(['ticked', 'unticked']) }),
   move: object({
     target,

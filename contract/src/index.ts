@@ -23,4 +23,5 @@ export type { JsonSchema, Schema, TypeOf } from './schema.ts';
 export { tasks } from './tasks.ts';
 export { today } from './today.ts';
 export { type InputProblem, parse } from './validate.ts';
+export { waivers } from './waivers.ts';
 export { WORK_KINDS, WORK_STATES, type WorkKindName, work } from './work.ts';

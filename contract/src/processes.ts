@@ -38,6 +38,7 @@ import {
 } from './schema.ts';
 import { step } from './steps.ts';
 import { taskSet } from './tasks.ts';
+import { waivers } from './waivers.ts';
 
 const requirements = list(requirement, 200);
 const stage = object({
@@ -168,6 +169,7 @@ export const processes = {
       houseRules,
       reasons: list(reason),
       taskFates,
+      waiverRights: waivers.rights,
       versions: list(version),
       live: nullable(object({ version, document, fields: list(facts.field) })),
       hasDraft: yesNo(),
@@ -184,6 +186,7 @@ export const processes = {
     houseRules: optional(houseRules),
     reasons: optional(list(reason, 200)),
     taskFates: optional(taskFates),
+    waiverRights: optional(waivers.rights),
     closedToNew: optional(yesNo()),
   }),
   saveDraft: object({ document }),

@@ -32,6 +32,17 @@ export { tickItem } from './commands/tick.ts';
 export { undoEntries } from './commands/undoEntries.ts';
 export { type NotMoved, updateDeal } from './commands/updateDeal.ts';
 export { recordMerge, voidDeal } from './commands/voidDeal.ts';
+export {
+  type AskWaiverProblem,
+  askWaiver,
+  type DecideWaiverProblem,
+  decideWaiver,
+  type EndWaiverProblem,
+  revokeWaiver,
+  type WaiverAnswer,
+  type WaiverRequest,
+  withdrawWaiver,
+} from './commands/waivers.ts';
 export { withdrawAttempt } from './commands/withdrawAttempt.ts';
 export { describeFinding, type ToldDeal } from './compliance/describeFinding.ts';
 export { expectedFindings } from './compliance/expectedFindings.ts';
@@ -81,6 +92,15 @@ export { openTasks, type Task, type TaskEnd, type TaskOrigin } from './deals/par
 export { type Tick, tickedItems } from './deals/parts/ticks.ts';
 export { textValue } from './deals/parts/values.ts';
 export { presentVisit } from './deals/parts/visits.ts';
+export {
+  openWaivers,
+  WAIVER_DECISIONS,
+  WAIVER_ENDS,
+  type Waiver,
+  type WaiverDecision,
+  type WaiverEnd,
+  waiversInForce,
+} from './deals/parts/waivers.ts';
 export { DEAL_PART_NAMES, type DealPartName, FACT_PARTS, type FactPartName } from './deals/parts.ts';
 export type { ActivityRecord, Change, DealRecord, JournalEntry, MoveRecord, RefusalRecord } from './deals/record.ts';
 export type { Moment, Reason, Setting } from './deals/setting.ts';
@@ -153,7 +173,7 @@ export {
   targetFromText,
   targetText,
 } from './gate/route.ts';
-export { GATE_ANSWERS, type GateAnswer, judgeGate, type Verdict } from './gate/verdict.ts';
+export { GATE_ANSWERS, type GateAnswer, judgeGate, type KeptVerdict, type Verdict } from './gate/verdict.ts';
 export type { DealId, ProcessId, StageId, VersionId } from './ids.ts';
 export {
   amountToMinor,
@@ -311,3 +331,10 @@ export {
   type TaskAtHand,
   weightOfDeal,
 } from './today/dealDay.ts';
+export {
+  LONGEST_WAIVER_DAYS,
+  USUAL_WAIVER_RIGHTS,
+  WAIVER_ROLES,
+  type WaiverRights,
+  type WaiverRole,
+} from './waivers/waiver.ts';

@@ -11,6 +11,7 @@ import {
   type Publish,
   type Setting,
   USUAL_TASK_FATES,
+  USUAL_WAIVER_RIGHTS,
 } from '@ladder/core';
 import { DOCUMENT_KINDS } from './company/documentKinds.ts';
 import { FIELDS } from './company/fields.ts';
@@ -70,6 +71,7 @@ function simulatedProcesses(now: number): readonly [SimulatedProcess, SimulatedP
     publishes: document === NEW_BUILD ? [newBuildPublish(now)] : [],
     reasons: REASONS,
     taskFates: USUAL_TASK_FATES,
+    waiverRights: USUAL_WAIVER_RIGHTS,
     calendar: MONDAY_TO_FRIDAY,
     zone: ZONE,
     reportingCurrency: 'GBP',

@@ -35,8 +35,8 @@ test('house rules and reasons count at once, without publishing', async ({ page 
   await beginDeal(page, 'Deal with no next action', lanes);
   await expect(page.locator('.deal-title')).toContainText('Held');
   await page.getByRole('button', { name: /^All \d+ fields/ }).click();
-  await page.getByLabel('Next action').fill('Ring them');
-  await page.getByLabel('Next action').press('Enter');
+  await page.getByLabel('Next action', { exact: true }).fill('Ring them');
+  await page.getByLabel('Next action', { exact: true }).press('Enter');
   await expect(page.locator('.deal-title')).toContainText('Clear');
   await page.getByRole('button', { name: 'Move on' }).click();
   await page.getByRole('dialog').getByLabel('Reason').selectOption('They liked the roof');

@@ -5,7 +5,7 @@ import type pg from 'pg';
  * history, which is as consistent as what was lived. The journal's chain is worked out anew, for it names the deal.
  */
 
-const HISTORY = ['visits', 'moves', 'refusals', 'deal_states', 'findings', 'ticks', 'step_runs', 'waivers'];
+const HISTORY = ['visits', 'moves', 'refusals', 'deal_states', 'findings', 'ticks', 'step_runs', 'tasks', 'waivers'];
 
 /** How often deals are copied that are open, and those that are not. */
 export interface Copies {

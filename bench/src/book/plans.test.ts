@@ -35,6 +35,8 @@ const GROWING = [
   'refusals',
   'deal_stays',
   'step_runs',
+  'tasks',
+  'waivers',
   'documents',
 ];
 /** A page of fifty, each with a few dozen rows of its own, is well below; the smallest of these tables is far above. */

@@ -9,6 +9,7 @@ import { ratesEndpoints } from './rates.ts';
 import { systemEndpoints } from './system.ts';
 import { tasksEndpoints } from './tasks.ts';
 import { todayEndpoints } from './today.ts';
+import { waiversEndpoints } from './waivers.ts';
 import { workEndpoints } from './work.ts';
 
 /** Every endpoint of the API by its id. */
@@ -20,6 +21,7 @@ export const endpoints = {
   ...processesEndpoints,
   ...dealsEndpoints,
   ...tasksEndpoints,
+  ...waiversEndpoints,
   ...todayEndpoints,
   ...measuresEndpoints,
   ...importsEndpoints,

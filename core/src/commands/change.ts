@@ -7,6 +7,7 @@ import { reviseStates } from '../deals/states.ts';
 import { reviseVersions } from '../deals/versions.ts';
 import type { JournalBody } from '../events/kinds.ts';
 import { ok, type Result } from '../result.ts';
+import { conformWaivers } from './conformWaivers.ts';
 import { conformThreads } from './thread.ts';
 
 /** What a step makes of a deal, not judged yet. The very same deal where it changes nothing. */
@@ -51,7 +52,8 @@ export function momentFor(deal: Deal, asked: Moment): Moment {
 /** The end of every command: the revision counts once, and steps, findings and states are brought in line with the deal as it now is. */
 export function settle(before: Deal, { deal, records }: Stepped, setting: Setting, moment: Moment): Change {
   if (deal === before) return { deal, records };
-  const conforming = conformThreads(deal, { at: moment.recordedAt, by: moment.by }, setting);
+  const when = { at: moment.recordedAt, by: moment.by };
+  const conforming = conformWaivers(conformThreads(deal, when, setting), when, setting);
   const revision = before.revision + (conforming.revision > before.revision ? 1 : 0);
   return { deal: judged({ ...conforming, revision }, setting, moment), records };
 }

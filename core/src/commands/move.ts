@@ -17,6 +17,7 @@ import { failed, ok, type Result } from '../result.ts';
 import type { TaskMove } from '../tasks/task.ts';
 import { type Day, localDay } from '../time/day.ts';
 import { journal, momentFor, revised, type Stepped, settle } from './change.ts';
+import { endWaiversOnReturn } from './conformWaivers.ts';
 import { type EditDealProblem, editStep, type FieldEdit } from './edit.ts';
 import { beginStay, endStay } from './stay.ts';
 import { arrive } from './taskSets.ts';
@@ -182,7 +183,7 @@ function makeMove(
   const when = { at: moment.happenedAt, by: moment.by };
   const left = leaveThreads(deal, route.kind, step.to, step.seq, when, setting);
   const after = revised({
-    ...endStay(left, when.at, setting),
+    ...endStay(route.kind === 'return' ? endWaiversOnReturn(left, step.seq, when) : left, when.at, setting),
     attempt: null,
     path: [...deal.path, step],
     moveCount: step.seq,
@@ -202,6 +203,7 @@ function makeMove(
     answer: verdict.answer,
     open: openIds(verdict),
     forced: step.forced,
+    ...(step.waived ? { waived: step.waived } : {}),
     reason: request.reason,
   } as const;
   const move = moveRecord(deal, setting, moment, step, keepVerdict(verdict), request.reason);
@@ -224,6 +226,7 @@ function stepOf(
 ): PathStep {
   const forced = request.mode === 'force' && verdict.answer === 'holds' ? 'yes' : 'no';
   const open = verdict.items.flatMap(({ item, state }) => (isOpen(state) ? [item] : []));
+  const waived = verdict.items.flatMap(({ item, state }) => (state === 'waived' ? [item] : []));
   const passedOver = open.filter((item) => item.passedOver);
   const isOwedOn = forced === 'no' || document.skips === 'flag';
   return {
@@ -234,10 +237,11 @@ function stepOf(
     forced,
     to: request.target.to === 'stage' ? request.target.stage : null,
     ...(request.target.to === 'outcome' ? { outcome: request.target.outcome } : {}),
-    owes: idsOf(forced === 'yes' ? open : passedOver),
+    owes: idsOf([...(forced === 'yes' ? open : passedOver), ...waived]),
     skipped: isOwedOn ? idsOf(passedOver) : [],
     flagged: idsOf(open.filter((item) => !item.passedOver && item.binds === 'at_move' && item.level === 'flag')),
     graceUntil: null,
+    ...(waived.length > 0 ? { waived: idsOf(waived) } : {}),
     at: moment.happenedAt,
     by: moment.by,
   };

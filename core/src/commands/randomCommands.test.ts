@@ -16,6 +16,7 @@ import { editDeal } from './edit.ts';
 import { moveDeal } from './move.ts';
 import { canTakeBack, takeBack } from './takeBack.ts';
 import { tickItem } from './tick.ts';
+import { askWaiver, decideWaiver, revokeWaiver } from './waivers.ts';
 import { withdrawAttempt } from './withdrawAttempt.ts';
 
 /* What is kept, command by command, must say at every instant what judging everything afresh would say (S20). */
@@ -97,6 +98,31 @@ const command: fc.Arbitrary<Command> = fc.oneof(
   ),
   fc.constant<Command>((deal, when) => recordActivity(deal, setting, 'call', 'x', at(when))),
   fc.constant<Command>((deal, when) => withdrawAttempt(deal, setting, at(when))),
+  fc.tuple(target, fc.constantFrom('area', 'within', 'notes'), fc.integer({ min: 0, max: 9 })).map(
+    ([where, item, days]): Command =>
+      (deal, when) => {
+        const until = dayFromNumber(Math.floor(when / DAY) + days);
+        const request = { target: { to: 'stage', stage: where as StageId }, items: [item], why: 'x', until } as const;
+        const asked = askWaiver(deal, setting, request, at(when));
+        const last = asked.ok ? asked.value.deal.waivers.at(-1) : undefined;
+        if (!asked.ok || !last) return null;
+        const granted = decideWaiver(
+          asked.value.deal,
+          setting,
+          last.request,
+          { how: 'granted', until: last.until, word: null },
+          at(when, 'tomas'),
+        );
+        return granted.ok ? granted.value : asked.value;
+      },
+  ),
+  fc.nat(3).map(
+    (request): Command =>
+      (deal, when) => {
+        const revoked = revokeWaiver(deal, setting, request, 'x', at(when, 'tomas'));
+        return revoked.ok ? revoked.value : null;
+      },
+  ),
   fc.constant<Command>((deal, when) => {
     const step = canTakeBack(deal, setting, { id: personActor('tomas'), rank: 'manager' }, when);
     return step.ok ? takeBack(deal, setting, step.value, at(when), null) : null;

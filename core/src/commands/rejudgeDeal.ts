@@ -19,5 +19,5 @@ export function rejudgeDeal(deal: Deal, setting: Setting, asked: Moment): Change
 function isJudgedAnew(before: Deal, after: Deal): boolean {
   const known = new Set(before.findings);
   const isAlike = after.findings.length === known.size && after.findings.every((finding) => known.has(finding));
-  return !isAlike || after.attempt !== before.attempt || after.runs !== before.runs;
+  return !isAlike || after.attempt !== before.attempt || after.runs !== before.runs || after.waivers !== before.waivers;
 }

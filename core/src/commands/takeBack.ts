@@ -6,6 +6,7 @@ import type { Moment, Setting } from '../deals/setting.ts';
 import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { changeSurely, journal, revised, type SureStep } from './change.ts';
+import { restoreWaivers } from './conformWaivers.ts';
 import { resumeStay } from './stay.ts';
 import { restoreTasks } from './tasks.ts';
 
@@ -44,7 +45,8 @@ export const takeBack = (deal: Deal, setting: Setting, step: PathStep, asked: Mo
 export const takeBackStep =
   (setting: Setting, step: PathStep, text: string | null): SureStep =>
   (deal, moment) => {
-    const resumed = restoreTasks(resumeStay(deal, step.seq, setting), step.seq, setting, moment);
+    const stayed = restoreWaivers(resumeStay(deal, step.seq, setting), step.seq, setting);
+    const resumed = restoreTasks(stayed, step.seq, setting, moment);
     const after = revised({
       ...resumed.deal,
       status: { state: 'open' },

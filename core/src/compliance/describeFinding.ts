@@ -53,6 +53,7 @@ export function describeFinding(
     case 'skipped':
     case 'returned':
     case 'forced':
+    case 'on_waiver':
       return { says: entryWords(finding, deal, setting), actual: null };
   }
 }
@@ -96,6 +97,7 @@ function entryWords(finding: Finding, deal: ToldDeal, setting: Setting): readonl
   const step = deal.path.find(({ seq }) => finding.key === `${finding.kind}:${seq}`);
   const names = (step?.over ?? []).map((id) => stageOf(setting.document, id)?.name ?? id).join(', ');
   if (finding.kind === 'skipped') return [strong(names), plain(' was skipped, and what it asks is owed')];
+  if (finding.kind === 'on_waiver') return [strong('Passed on a waiver'), plain(': what was waived is met')];
   if (finding.kind === 'forced') return [strong('Forced move'), plain(': what its gate asked is met')];
   return [strong('Came back'), plain(` from ${stageOf(setting.document, step?.from ?? '')?.name ?? 'a later stage'}`)];
 }

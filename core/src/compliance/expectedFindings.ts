@@ -13,7 +13,7 @@ import { routeTo, targetFromText } from '../gate/route.ts';
 import type { StageId } from '../ids.ts';
 import { stageOf } from '../processes/document.ts';
 import type { HouseRule } from '../processes/houseRules.ts';
-import { factsAt, type GateFacts, isOpen, type Level } from '../requirements/item.ts';
+import { factsAt, type GateFacts, isOpen, type Level, withoutWaivers } from '../requirements/item.ts';
 import { turnsOf } from '../requirements/itemParts.ts';
 import { judgeItem } from '../requirements/judgeItem.ts';
 import { kindNamed } from '../requirements/kindOf.ts';
@@ -156,6 +156,7 @@ function entryFindings(deal: Deal, setting: Setting, facts: GateFacts, now: Inst
 
 function entryKind(step: PathStep, setting: Setting): EntryKind | null {
   if (step.forced === 'yes') return 'forced';
+  if (step.waived && step.waived.length > 0) return 'on_waiver';
   if (step.kind === 'skip') return 'skipped';
   return step.kind === 'return' && setting.document.returns === 'flag' ? 'returned' : null;
 }
@@ -163,7 +164,9 @@ function entryKind(step: PathStep, setting: Setting): EntryKind | null {
 function periodsOwed(step: PathStep, setting: Setting, facts: GateFacts): readonly Period[] {
   const all = itemsOf(setting.document);
   const items = step.owes.flatMap((id) => all.get(id) ?? []);
-  return joinPeriods(items.flatMap((item) => openPeriods(item, facts, setting.catalogue)));
+  // What was waived is owed all the same, until it is met.
+  const bare = withoutWaivers(facts);
+  return joinPeriods(items.flatMap((item) => openPeriods(item, bare, setting.catalogue)));
 }
 
 function houseRuleFindings(deal: Deal, setting: Setting, now: Instant): readonly Finding[] {

@@ -31,7 +31,12 @@ export function requirementSieve(ids: readonly string[], setting: Setting): Requ
     parts,
     catches: (deal, at) => {
       // Requirements read what they say that they need.
-      const facts = { waived: new Set(), ticked: new Set(), ...factsOfParts(deal, parts, setting, at) } as GateFacts;
+      const facts = {
+        waived: new Set(),
+        waivers: [],
+        ticked: new Set(),
+        ...factsOfParts(deal, parts, setting, at),
+      } as GateFacts;
       return items.some((item) =>
         [at, ...turnsOf(item, facts)].some((instant) =>
           isOpen(judgeItem(item, factsAt(facts, instant), setting.catalogue).state),

@@ -16,7 +16,12 @@ const HOUSE_RULE_NAMES: Readonly<Record<HouseRule, string>> = {
 };
 
 /** How a deal entered its stage (S17). */
-const ENTRY_NAMES = { skipped: 'Stage skipped', returned: 'Came back', forced: 'Forced' } as const;
+const ENTRY_NAMES = {
+  skipped: 'Stage skipped',
+  returned: 'Came back',
+  forced: 'Forced',
+  on_waiver: 'On a waiver',
+} as const;
 export type EntryKind = keyof typeof ENTRY_NAMES;
 
 /** Every way in which a deal can fail to comply, in the order in which it is shown, and how it is called. */

@@ -1,7 +1,6 @@
 import { isMoney } from '../facts/value.ts';
 import { itemsToEnter } from '../gate/item.ts';
-import type { Verdict } from '../gate/verdict.ts';
-import { judgeGate } from '../gate/verdict.ts';
+import { judgeGate, type KeptVerdict, type Verdict } from '../gate/verdict.ts';
 import { convert, isCurrency } from '../money/money.ts';
 import { stageOf } from '../processes/document.ts';
 import { daysBetween, localDay } from '../time/day.ts';
@@ -10,7 +9,7 @@ import { dealFacts, snapshotOf } from './dealFacts.ts';
 import type { PathStep } from './parts/path.ts';
 import { textValue } from './parts/values.ts';
 import { presentVisit } from './parts/visits.ts';
-import type { KeptVerdict, MoveRecord } from './record.ts';
+import type { MoveRecord } from './record.ts';
 import type { Moment, Setting } from './setting.ts';
 
 /** A verdict reduced to what is kept with the move. */

@@ -1,10 +1,9 @@
 import type { JournalBody } from '../events/kinds.ts';
 import type { ActivityKind } from '../facts/activityKind.ts';
 import type { MoveKind } from '../gate/route.ts';
-import type { GateAnswer } from '../gate/verdict.ts';
+import type { KeptVerdict } from '../gate/verdict.ts';
 import type { StageId, VersionId } from '../ids.ts';
 import type { Money } from '../money/money.ts';
-import type { ItemState } from '../requirements/item.ts';
 import type { Day, Instant } from '../time/day.ts';
 import type { Actor } from './actor.ts';
 import type { Deal } from './deal.ts';
@@ -17,17 +16,6 @@ export interface JournalEntry {
   readonly by: Actor;
   readonly happenedAt: Instant;
   readonly recordedAt: Instant;
-}
-
-/** A verdict as it is kept: states by requirement; the words are made when it is read. */
-export interface KeptVerdict {
-  readonly answer: GateAnswer;
-  readonly items: readonly {
-    readonly id: string;
-    readonly level: string;
-    readonly state: ItemState;
-    readonly passedOver: boolean;
-  }[];
 }
 
 export interface MoveRecord {

@@ -7,6 +7,7 @@ import type { HouseRules } from '../processes/houseRules.ts';
 import type { TaskFates } from '../tasks/task.ts';
 import type { Calendar } from '../time/calendar.ts';
 import type { Instant } from '../time/day.ts';
+import type { WaiverRights } from '../waivers/waiver.ts';
 import type { Actor } from './actor.ts';
 
 export interface Reason {
@@ -29,6 +30,7 @@ export interface Setting {
   readonly reasons: readonly Reason[];
   /** What becomes of a deal's open tasks as it moves. */
   readonly taskFates: TaskFates;
+  readonly waiverRights: WaiverRights;
   readonly calendar: Calendar;
   readonly zone: string;
   readonly reportingCurrency: string;

@@ -7,6 +7,7 @@ import { MOVE_EVENTS } from './moves.ts';
 import { RECORD_EVENTS } from './records.ts';
 import { STEP_EVENTS } from './steps.ts';
 import { TASK_EVENTS } from './tasks.ts';
+import { WAIVER_EVENTS } from './waivers.ts';
 
 /** Everything that a deal's journal can say, by subject. A new event is its own object in the list of its subject, and its look in the web. */
 export const EVENT_KINDS = [
@@ -14,6 +15,7 @@ export const EVENT_KINDS = [
   ...EDIT_EVENTS,
   ...STEP_EVENTS,
   ...TASK_EVENTS,
+  ...WAIVER_EVENTS,
   ...MOVE_EVENTS,
   ...ACTIVITY_EVENTS,
   ...DOCUMENT_EVENTS,

@@ -1,9 +1,9 @@
-import { MOVE_KINDS, type MoveKind, targetFromText } from '../gate/route.ts';
+import { MOVE_KINDS, type MoveKind } from '../gate/route.ts';
 import { GATE_ANSWERS, type GateAnswer } from '../gate/verdict.ts';
 import type { StageId } from '../ids.ts';
 import type { Shape } from '../shape.ts';
 import { type EventKind, type EventWords, plain, strong } from './event.ts';
-import { outcomeWords, requirementsOpen, stageWords } from './stageWords.ts';
+import { outcomeWords, requirementsOf, requirementsOpen, stageWords, targetWords } from './stageWords.ts';
 
 interface Moved {
   readonly seq: number;
@@ -15,6 +15,8 @@ interface Moved {
   readonly answer: GateAnswer;
   readonly open: readonly string[];
   readonly forced: 'no' | 'yes';
+  /** Requirements that were passed on a waiver; left out where there were none. */
+  readonly waived?: readonly string[];
   readonly reason: string | null;
 }
 
@@ -36,6 +38,7 @@ const moved: EventKind<'moved', Moved> = {
     answer: { is: 'one_of', values: GATE_ANSWERS },
     open: NAMES,
     forced: { is: 'one_of', values: ['no', 'yes'] },
+    waived: { is: 'maybe', of: NAMES },
     reason: KEY_OR_NONE,
   },
   says: (body, words) => [strong(moveName(body, words)), plain(moveDetail(body, words))],
@@ -43,10 +46,11 @@ const moved: EventKind<'moved', Moved> = {
 
 type MoveParts = Pick<Moved, 'move' | 'from' | 'to' | 'outcome'>;
 
-function moveDetail({ move, over, forced, open }: Moved, words: EventWords): string {
+function moveDetail({ move, over, forced, open, waived = [] }: Moved, words: EventWords): string {
   const skipped = move === 'skip' ? `, skipping ${over.map((id) => stageWords(id, words)).join(', ')}` : '';
   const left = open.length > 0 ? ` with ${requirementsOpen(open.length)}` : '';
-  return `${skipped}${forced === 'yes' ? ', forced' : ''}${left}`;
+  const passed = waived.length > 0 ? `, ${requirementsOf(waived.length)} on a waiver` : '';
+  return `${skipped}${passed}${forced === 'yes' ? ', forced' : ''}${left}`;
 }
 
 function moveName({ move, from, to, outcome = move }: MoveParts, words: EventWords): string {
@@ -72,12 +76,6 @@ const attemptWithdrawn: EventKind<'attempt_withdrawn', { readonly target: string
   shape: { target: { is: 'name' } },
   says: ({ target }, words) => [plain('Gave up moving to '), strong(targetWords(target, words))],
 };
-
-function targetWords(text: string, words: EventWords): string {
-  const target = targetFromText(text);
-  if (target.to === 'stage') return stageWords(target.stage, words);
-  return outcomeWords(target.outcome, words);
-}
 
 const takenBack: EventKind<'taken_back', MoveParts & Pick<Moved, 'seq'>> = {
   kind: 'taken_back',

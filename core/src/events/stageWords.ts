@@ -1,3 +1,4 @@
+import { targetFromText } from '../gate/route.ts';
 import { outcomeOf, stageOf } from '../processes/document.ts';
 import type { EventWords } from './event.ts';
 
@@ -10,4 +11,13 @@ export function outcomeWords(id: string, { document }: EventWords): string {
   return outcomeOf(document, id)?.name ?? id;
 }
 
-export const requirementsOpen = (count: number): string => `${count} requirement${count === 1 ? '' : 's'} open`;
+export const requirementsOf = (count: number): string => `${count} requirement${count === 1 ? '' : 's'}`;
+
+export const requirementsOpen = (count: number): string => `${requirementsOf(count)} open`;
+
+/** Where a move was to lead. */
+export function targetWords(text: string, words: EventWords): string {
+  const target = targetFromText(text);
+  if (target.to === 'stage') return stageWords(target.stage, words);
+  return outcomeWords(target.outcome, words);
+}

@@ -1,5 +1,5 @@
 import type { Catalogue } from '../facts/field.ts';
-import { type GateFacts, isOpen } from '../requirements/item.ts';
+import { type GateFacts, type ItemState, isOpen } from '../requirements/item.ts';
 import { type ItemVerdict, judgeItem } from '../requirements/judgeItem.ts';
 import type { AskedItem } from './assemble.ts';
 
@@ -21,4 +21,15 @@ function answerOf(items: readonly ItemVerdict[]): GateAnswer {
   const open = items.filter(({ state }) => isOpen(state));
   if (open.some(({ item }) => item.level === 'hold')) return 'holds';
   return open.length > 0 ? 'flags' : 'passes';
+}
+
+/** A verdict as it is kept: states by requirement; the words are made when it is read. */
+export interface KeptVerdict {
+  readonly answer: GateAnswer;
+  readonly items: readonly {
+    readonly id: string;
+    readonly level: string;
+    readonly state: ItemState;
+    readonly passedOver: boolean;
+  }[];
 }

@@ -46,11 +46,33 @@ export interface GateFacts extends Facts {
   /** Stages whose steps are finished; null where that was not recorded. */
   readonly stepsFinished: ReadonlySet<string> | null;
   readonly waived: ReadonlySet<string>;
+  /** From when until when what is waived; null where only what was so at `at` is known. */
+  readonly waivers: readonly WaiverSpan[] | null;
 }
+
+/** A requirement that is waived for a time, half-open. */
+export interface WaiverSpan {
+  readonly requirement: string;
+  readonly from: Instant;
+  readonly to: Instant;
+}
+
+const NONE_WAIVED: ReadonlySet<string> = new Set();
+
+/** What is waived at an instant. */
+export const waivedIn = (waivers: readonly WaiverSpan[], at: Instant): ReadonlySet<string> =>
+  waivers.length === 0
+    ? NONE_WAIVED
+    : new Set(waivers.flatMap(({ requirement, from, to }) => (from <= at && at < to ? [requirement] : [])));
+
+/** The facts as if nothing were waived. */
+export const withoutWaivers = (facts: GateFacts): GateFacts =>
+  facts.waived.size === 0 && !facts.waivers?.length ? facts : { ...facts, waived: NONE_WAIVED, waivers: [] };
 
 /** The facts as they are at another instant if nothing but the clock changes. */
 export const factsAt = (facts: GateFacts, at: Instant): GateFacts => ({
   ...facts,
+  ...(facts.waivers?.length ? { waived: waivedIn(facts.waivers, at) } : {}),
   at,
   today: dayNumber(localDay(at, facts.zone)),
 });

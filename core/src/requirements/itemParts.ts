@@ -36,9 +36,17 @@ export function turnsOf(item: GateItem, facts: GateFacts): readonly Instant[] {
   const turns = [
     ...kindNamed(item.kind).turns(item, facts),
     ...(item.appliesWhen ? criterionTurns(item.appliesWhen, facts) : []),
+    ...waiverTurns(item, facts),
   ];
   return [...new Set(turns)].sort((a, b) => a - b);
 }
+
+/** When what is waived of it begins and ends. */
+const waiverTurns = ({ id }: GateItem, { at, waivers }: GateFacts): readonly Instant[] =>
+  (waivers ?? [])
+    .filter(({ requirement }) => requirement === id)
+    .flatMap(({ from, to }) => [from, to])
+    .filter((turn) => turn > at && turn < Number.POSITIVE_INFINITY);
 
 /** Everything wrong with a written requirement; stages, steps and results that have no name are not in its document. */
 export function requirementProblems(

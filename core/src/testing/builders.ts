@@ -22,6 +22,7 @@ import type { Requirement } from '../requirements/kinds.ts';
 import { type TaskFates, USUAL_TASK_FATES } from '../tasks/task.ts';
 import { MONDAY_TO_FRIDAY } from '../time/calendar.ts';
 import { dayNumber } from '../time/day.ts';
+import { USUAL_WAIVER_RIGHTS, type WaiverRights } from '../waivers/waiver.ts';
 
 /** Tuesday 24 November 2026, ten in the morning in London. */
 export const NOW = Date.UTC(2026, 10, 24, 10);
@@ -75,6 +76,7 @@ export const factsOf = (values: Values, more: Partial<GateFacts> = {}): GateFact
   stepsFinished: new Set(),
   stepResults: {},
   waived: new Set(),
+  waivers: [],
   ...more,
 });
 
@@ -120,7 +122,13 @@ export const LOST = { to: 'outcome', outcome: 'lost' } as const;
 
 export const settingOf = (
   document: ProcessDocument,
-  more: { houseRules?: HouseRules; reasons?: readonly Reason[]; rateOf?: RateOf; taskFates?: TaskFates } = {},
+  more: {
+    houseRules?: HouseRules;
+    reasons?: readonly Reason[];
+    rateOf?: RateOf;
+    taskFates?: TaskFates;
+    waiverRights?: WaiverRights;
+  } = {},
 ): Setting => ({
   version: 'v1' as VersionId,
   document,
@@ -129,6 +137,7 @@ export const settingOf = (
   publishes: [],
   reasons: more.reasons ?? [],
   taskFates: more.taskFates ?? USUAL_TASK_FATES,
+  waiverRights: more.waiverRights ?? USUAL_WAIVER_RIGHTS,
   calendar: MONDAY_TO_FRIDAY,
   zone: 'Europe/London',
   reportingCurrency: 'GBP',

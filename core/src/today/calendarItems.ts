@@ -41,4 +41,8 @@ export function calendarItems(
 }
 
 const isOnADay = (item: DayItem): item is Exclude<CalendarItem, CloseDateItem> =>
-  item.kind !== 'held' && item.kind !== 'past_target' && item.kind !== 'idle' && item.dueDay !== null;
+  item.kind !== 'held' &&
+  item.kind !== 'waiver' &&
+  item.kind !== 'past_target' &&
+  item.kind !== 'idle' &&
+  item.dueDay !== null;

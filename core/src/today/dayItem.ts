@@ -1,7 +1,16 @@
 import type { Day } from '../time/day.ts';
 
 /** Why a deal is on somebody's day. */
-export const DAY_ITEM_KINDS = ['held', 'step', 'task', 'next_action', 'follow_up', 'past_target', 'idle'] as const;
+export const DAY_ITEM_KINDS = [
+  'held',
+  'waiver',
+  'step',
+  'task',
+  'next_action',
+  'follow_up',
+  'past_target',
+  'idle',
+] as const;
 export type DayItemKind = (typeof DAY_ITEM_KINDS)[number];
 
 interface OfSomeone {
@@ -47,6 +56,16 @@ export interface HeldItem extends OfSomeone {
   readonly findings: number;
 }
 
+/** A waiver that somebody asked for, to be decided from the day on which it was asked. */
+export interface WaiverItem extends OfSomeone {
+  readonly kind: 'waiver';
+  readonly request: number;
+  /** How many requirements it is for. */
+  readonly items: number;
+  readonly askedBy: string | null;
+  readonly dueDay: Day;
+}
+
 /** Longer in its stage than its target. */
 export interface PastTargetItem extends OfSomeone {
   readonly kind: 'past_target';
@@ -62,4 +81,12 @@ export interface IdleItem extends OfSomeone {
   readonly allowedDays: number;
 }
 
-export type DayItem = StepItem | TaskItem | NextActionItem | FollowUpItem | HeldItem | PastTargetItem | IdleItem;
+export type DayItem =
+  | StepItem
+  | WaiverItem
+  | TaskItem
+  | NextActionItem
+  | FollowUpItem
+  | HeldItem
+  | PastTargetItem
+  | IdleItem;

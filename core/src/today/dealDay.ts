@@ -28,7 +28,25 @@ export interface DealAtHand {
   readonly followUp: Day | null;
   readonly runs: readonly RunAtHand[];
   readonly tasks: readonly TaskAtHand[];
+  /** Requests that are to be decided. */
+  readonly waivers: readonly WaiverAtHand[];
 }
+
+export interface WaiverAtHand {
+  readonly request: number;
+  readonly items: number;
+  readonly askedBy: string | null;
+  readonly askedDay: Day;
+}
+
+/** Someone who decides on waivers, where their role may. */
+export interface Decider {
+  readonly id: string;
+  readonly role: string;
+}
+
+/** What of a deal's setting says what there is to do about it. */
+export type DaySetting = Pick<Setting, 'document' | 'waiverRights'>;
 
 export interface RunAtHand {
   readonly seq: number;
@@ -50,11 +68,18 @@ export interface TaskAtHand {
   readonly dueTime: string | null;
 }
 
-/** Everything that there is to do about a deal until `DAYS_AHEAD` days from today. */
-export const itemsOfDeal = (deal: DealAtHand, setting: Pick<Setting, 'document'>, today: Day): readonly DayItem[] =>
-  itemsUntil(deal, setting, today, addDays(today, DAYS_AHEAD));
+/** Everything that there is to do about a deal until `DAYS_AHEAD` days from today, for whoever decides on its waivers too. */
+export const itemsOfDeal = (
+  deal: DealAtHand,
+  setting: DaySetting,
+  today: Day,
+  decider: Decider,
+): readonly DayItem[] => [
+  ...waiverItems(deal, setting, decider),
+  ...itemsUntil(deal, setting, today, addDays(today, DAYS_AHEAD)),
+];
 
-/** The same until any day. */
+/** The same until any day, waivers aside. */
 export function itemsUntil(
   deal: DealAtHand,
   setting: Pick<Setting, 'document'>,
@@ -64,6 +89,25 @@ export function itemsUntil(
   const all = [...taskItems(deal), ...(deal.status === 'open' ? openItems(deal, setting, today) : closedItems(deal))];
   return all.filter((item) => item.kind === 'held' || item.dueDay === null || item.dueDay <= until);
 }
+
+/** Nobody decides on what they asked for themselves. */
+const waiverItems = (
+  { waivers }: DealAtHand,
+  { waiverRights }: DaySetting,
+  { id, role }: Decider,
+): readonly DayItem[] =>
+  (waiverRights.roles as readonly string[]).includes(role)
+    ? waivers
+        .filter(({ askedBy }) => askedBy !== id)
+        .map(({ request, items, askedBy, askedDay }) => ({
+          kind: 'waiver',
+          request,
+          items,
+          askedBy,
+          dueDay: askedDay,
+          person: id,
+        }))
+    : [];
 
 /** What the deal is worth on the ladder, in the organisation's currency; nothing where it is closed, or has no rate. */
 export function weightOfDeal(

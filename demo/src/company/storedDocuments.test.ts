@@ -54,6 +54,7 @@ const factsOf = (document: ProcessDocument, deal: number): GateFacts => ({
   stepsFinished: new Set(),
   stepResults: {},
   waived: new Set(),
+  waivers: [],
 });
 
 function judged(document: ProcessDocument, [from, to, deal]: Verdict): readonly [string, string] {

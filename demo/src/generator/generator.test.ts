@@ -10,6 +10,7 @@ import {
   type Setting,
   standsAt,
   USUAL_TASK_FATES,
+  USUAL_WAIVER_RIGHTS,
 } from '@ladder/core';
 import { describe, expect, it } from 'vitest';
 import { FIELDS } from '../company/fields.ts';
@@ -32,6 +33,7 @@ const setting = (version: string, document: Setting['document']): Setting => ({
   zone: 'Europe/London',
   reportingCurrency: 'GBP',
   taskFates: USUAL_TASK_FATES,
+  waiverRights: USUAL_WAIVER_RIGHTS,
   publishes: [],
   rateOf: () => undefined,
 });

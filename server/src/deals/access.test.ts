@@ -15,6 +15,8 @@ beforeAll(async () => {
   kind = (await (await test.as('maren')).post('/document-kinds', { name: 'Report' }, 201)).body.id;
   const attached = await priya.upload(`/deals/${deal.id}/documents?kind=${kind}&name=a.txt`, 'Words');
   document = attached.body.documents[0].id;
+  const asked = { target: { to: 'stage', stage: 'survey' }, items: ['called'], why: 'Soon', until: '2026-12-01' };
+  await priya.post(`/deals/${deal.id}/waivers`, asked, 201);
 });
 afterAll(() => test.stop());
 
@@ -30,6 +32,9 @@ const BODIES: Readonly<Record<string, object>> = {
   takeResult: { result: 'done', version: '01900000-0000-7000-8000-000000050001', captures: [] },
   takeResultBack: {},
   putStepOff: { day: '2027-01-09', text: 'Away' },
+  askWaiver: { target: { to: 'stage', stage: 'survey' }, items: ['r1'], why: 'Soon', until: '2027-01-09' },
+  decideWaiver: { how: 'refused', word: 'No' },
+  revokeWaiver: { word: 'No' },
   addTask: { title: 'Ring back', assignee: null, dueDay: '2027-01-09' },
   useTaskSet: { set: 'visit' },
   endTask: { how: 'done' },
@@ -45,7 +50,7 @@ const QUERIES: Readonly<Record<string, () => string>> = {
 const onDeals = allEndpoints.filter(({ path }) => path.startsWith('/deals/{deal}'));
 const ask = async (client: Client, { path, method, id }: Endpoint) => {
   const query = QUERIES[id]?.() ?? '';
-  const address = `${path.replace('{deal}', deal.id).replace('{run}', '1').replace('{task}', '1').replace('{document}', document)}${query}`;
+  const address = `${path.replace('{deal}', deal.id).replace('{run}', '1').replace('{task}', '1').replace('{request}', '1').replace('{document}', document)}${query}`;
   return (await client.send(method.toUpperCase(), address, id === 'attachDocument' ? 'More words' : BODIES[id], 0))
     .status;
 };

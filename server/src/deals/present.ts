@@ -44,6 +44,7 @@ import { presentDocuments } from './presentDocuments.ts';
 import { presentSetting } from './presentSetting.ts';
 import { presentStepsAtHand, presentStepsDone } from './presentSteps.ts';
 import { presentTasks } from './presentTasks.ts';
+import { presentWaivers } from './presentWaivers.ts';
 import { rankOf } from './rank.ts';
 import { loadNames } from './repository/names.ts';
 
@@ -132,6 +133,7 @@ export async function presentDeal(
     ...presentJourney(deal, setting, now, nameOf),
     documents: presentDocuments(deal, nameOf),
     tasks: presentTasks(deal, setting, now, nameOf),
+    waivers: presentWaivers(deal, setting, person, now, nameOf),
     stepsAtHand: presentStepsAtHand(deal, setting, now, { nameOf, importerOf: (id) => importers.get(id) ?? null }),
     stepsDone: presentStepsDone(deal, setting, person, now, nameOf),
     ...presentJudgement(deal, setting, now, nameOf),

@@ -14,11 +14,12 @@ const presented = new WeakMap<Setting, PresentedSetting>();
 export function presentSetting(setting: Setting): PresentedSetting {
   const known = presented.get(setting);
   if (known) return known;
-  const { document, catalogue, calendar, reasons, taskFates, houseRules } = setting;
+  const { document, catalogue, calendar, reasons, taskFates, waiverRights, houseRules } = setting;
   const told = {
     document,
     calendar,
     taskFates,
+    waiverRights,
     nextActionRule: houseRules.no_next_action?.level ?? ('off' as const),
     fields: [...catalogue.values()],
     reasons: reasons

@@ -23,6 +23,7 @@ import {
   reopenDealTask,
 } from './tasks.ts';
 import { voidOneDeal } from './voiding.ts';
+import { askForWaiver, decideOnWaiver, getWaiverToDecide, revokeOwnWaiver, withdrawOwnWaiver } from './waivers.ts';
 
 export function dealRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.getLanes, async ({ params, query, person }) =>
@@ -96,6 +97,21 @@ export function dealRoutes(router: Router, context: Context): void {
   );
   register(router, context, endpoints.renameTask, (input) =>
     command(context, input, (tx) => renameDealTask(context, tx, input.person, input.params, input.body)),
+  );
+  register(router, context, endpoints.askWaiver, (input) =>
+    command(context, input, (tx) => askForWaiver(context, tx, input.person, input.params.deal, input.body)),
+  );
+  register(router, context, endpoints.getWaiver, async ({ params, person }) =>
+    reply(await getWaiverToDecide(context, person, params)),
+  );
+  register(router, context, endpoints.decideWaiver, (input) =>
+    command(context, input, (tx) => decideOnWaiver(context, tx, input.person, input.params, input.body)),
+  );
+  register(router, context, endpoints.withdrawWaiver, (input) =>
+    command(context, input, (tx) => withdrawOwnWaiver(context, tx, input.person, input.params)),
+  );
+  register(router, context, endpoints.revokeWaiver, (input) =>
+    command(context, input, (tx) => revokeOwnWaiver(context, tx, input.person, input.params, input.body)),
   );
   register(router, context, endpoints.eraseText, (input) =>
     command(context, input, (tx) => eraseText(context, tx, input.person, input.params.deal, input.params.seq)),

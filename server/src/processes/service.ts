@@ -12,6 +12,8 @@ import {
   personActor,
   type Reason,
   type Stage,
+  USUAL_WAIVER_RIGHTS,
+  type WaiverRights,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inCommand } from '../context.ts';
@@ -88,6 +90,7 @@ export async function getProcess(connection: Connection, person: Person, id: Pro
     houseRules: ruleLevels(row.houseRules),
     reasons: await loadReasons(connection, id),
     taskFates: row.taskFates,
+    waiverRights: rightsOf(row),
     versions,
     live: live && content ? { version: live, ...content } : null,
     hasDraft: versions.some(({ state }) => state === 'draft'),
@@ -214,22 +217,23 @@ async function writeSettings(
   const houseRules = settings.houseRules ? newRules(row, settings.houseRules, now) : row.houseRules;
   const closedToNew = settings.closedToNew ?? row.closedToNew;
   const taskFates = settings.taskFates ?? row.taskFates;
-  await tx.getRepository(ProcessEntity).update({ id }, { houseRules, closedToNew, taskFates });
+  const waiverRights = settings.waiverRights ?? row.waiverRights;
+  await tx.getRepository(ProcessEntity).update({ id }, { houseRules, closedToNew, taskFates, waiverRights });
   if (settings.reasons) await replaceReasons(tx, id, await requireReasons(tx, id, settings.reasons));
-  const after = await settingsOf(tx, { ...row, houseRules, closedToNew, taskFates });
+  const after = await settingsOf(tx, { ...row, houseRules, closedToNew, taskFates, waiverRights });
   await tx
     .getRepository(ProcessLogEntryEntity)
     .insert({ processId: id, at: at(now), byId: by, what: 'settings', before, after });
 }
 
-const settingsOf = async (
-  tx: EntityManager,
-  { id, houseRules, closedToNew, taskFates }: ProcessRow,
-): Promise<object> => ({
-  houseRules: ruleLevels(houseRules),
-  reasons: await loadReasons(tx, id),
-  closedToNew,
-  taskFates,
+const rightsOf = ({ waiverRights }: ProcessRow): WaiverRights => ({ ...USUAL_WAIVER_RIGHTS, ...waiverRights });
+
+const settingsOf = async (tx: EntityManager, row: ProcessRow): Promise<object> => ({
+  houseRules: ruleLevels(row.houseRules),
+  reasons: await loadReasons(tx, row.id),
+  closedToNew: row.closedToNew,
+  taskFates: row.taskFates,
+  waiverRights: rightsOf(row),
 });
 
 /** A rule that is switched on counts from now; one that only changes level keeps its beginning. */

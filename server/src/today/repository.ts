@@ -13,6 +13,8 @@ export interface Whose {
   readonly name: string;
   readonly teams: readonly string[];
   readonly people: readonly string[];
+  /** Who decides on waivers that are asked for: the person, or whoever looks at the team's day. */
+  readonly decider: { readonly id: string; readonly role: string };
 }
 
 export interface DayDealRow extends DealAtHand {
@@ -43,7 +45,8 @@ const ELSEWHERE = `(d.team_id is null or d.team_id <> all(:teams::uuid[]))`;
 const RUN_OPEN = 'r.ended_at is null and not r.taken_back';
 
 const GIVEN = `d.deal_id in (
-  select r.deal_id from step_runs r where r.assignee_id = :whose and ${RUN_OPEN} union select t.deal_id from tasks t where t.assignee_id = :whose and t.ended_at is null)`;
+  select r.deal_id from step_runs r where r.assignee_id = :whose and ${RUN_OPEN} union select t.deal_id from tasks t where t.assignee_id = :whose and t.ended_at is null
+  union select v.deal_id from waivers v where :decidesAll and v.decided_at is null)`;
 
 const openDeals = (whose: Whose): string => {
   const from = (which: string): string =>
@@ -82,7 +85,7 @@ export function findDayDeals(
        a.entered_day::text as "enteredDay", a.move_on_day::text as "moveOnDay", (h.last_activity_at at time zone :zone)::date::text as "activeDay",
        case when d.next_action <> '' and d.values->>'next_action_day' is not null
          then json_build_object('text', d.next_action, 'day', d.values->>'next_action_day') end as "nextAction",
-       d.follow_up_day::text as "followUp", d.close_date::text as "closeDate", h.journal_count as written, h.settled_at as "settledAt", rn.name as reason, coalesce(runs.list, '[]') as runs, coalesce(due.list, '[]') as tasks
+       d.follow_up_day::text as "followUp", d.close_date::text as "closeDate", h.journal_count as written, h.settled_at as "settledAt", rn.name as reason, coalesce(runs.list, '[]') as runs, coalesce(due.list, '[]') as tasks, coalesce(asked.list, '[]') as waivers
      from at_hand a join deals d on d.id = a.id ${followedBy('d')} join processes p on p.id = d.process_id join deal_heads h on h.deal_id = d.id
      left join customers cu on cu.id = d.customer_id
      left join process_reasons rn on rn.process_id = d.process_id and rn.id = d.reason_id
@@ -102,10 +105,17 @@ export function findDayDeals(
        select json_agg(json_build_object('seq', t.seq, 'title', t.title, 'assignee', t.assignee_id, 'dueDay', t.due_day, 'dueTime', t.due_time) order by t.seq) as list
        from tasks t where t.deal_id = d.id and t.ended_at is null
      ) due on true
+     left join lateral (
+       select json_agg(r) as list from (
+         select v.request, count(*)::int as items, min(v.asked_by::text) as "askedBy", (min(v.asked_at) at time zone :zone)::date as "askedDay"
+         from waivers v where v.deal_id = d.id and v.decided_at is null group by v.request order by v.request
+       ) r
+     ) asked on a.status = 'open'
      where ${seen.condition}`,
     {
       ...seen.parameters,
       whose: whose.id,
+      decidesAll: whose.decider.role === 'administrator',
       teams: asArray(whose.teams),
       people: asArray(whose.people),
       now: at(now),

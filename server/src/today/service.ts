@@ -94,7 +94,7 @@ async function readDay(context: Context, tx: EntityManager, viewer: Person, whos
   const deals = rows.flatMap((row): DayDeal[] => {
     const setting = settings.get(row.version);
     if (!setting) return [];
-    const items = itemsOfDeal(row, setting, today);
+    const items = itemsOfDeal(row, setting, today, whose.decider);
     return items.length === 0 ? [] : [{ deal: row.id, weightedMinor: weightOfDeal(row, setting), items, row, setting }];
   });
   const isMine = whose.kind === 'team' ? () => true : (person: string) => person === whose.id;
@@ -125,7 +125,10 @@ const mark = ({ of }: Entry, place: number): string =>
   Buffer.from(JSON.stringify([of.deal, place])).toString('base64url');
 
 const peopleOf = ({ of, item, others }: Entry): readonly string[] =>
-  [of.row.owner, item.person, ...others.map(({ person }: DayItem) => person)].filter((id) => id !== null);
+  [of.row.owner, ...[item, ...others].flatMap(namedIn)].filter((id) => id !== null);
+
+const namedIn = (item: DayItem): readonly (string | null)[] =>
+  item.kind === 'waiver' ? [item.person, item.askedBy] : [item.person];
 
 function presentEntry({ of, group, daysLate, item, others }: Entry): EntryView {
   const { row, setting, weightedMinor } = of;

@@ -26,15 +26,16 @@ async function teamsDay(tx: EntityManager, viewer: Person, id: string): Promise<
   const team = await findTeam(tx, id);
   if (!team) throw notFound('team');
   requireManaging(viewer, viewer.teams.includes(id) ? 'theirs' : 'other');
-  return { kind: 'team', id, name: team.name, teams: [id], people: team.people };
+  return { kind: 'team', id, name: team.name, teams: [id], people: team.people, decider: viewer };
 }
 
-const personsDay = ({ id, name, teams }: Pick<Person, 'id' | 'name' | 'teams'>): Whose => ({
+const personsDay = ({ id, name, role, teams }: Person): Whose => ({
   kind: 'person',
   id,
   name,
   teams,
   people: [id],
+  decider: { id, role },
 });
 
 function requireManaging({ role }: Person, whose: 'theirs' | 'other'): void {

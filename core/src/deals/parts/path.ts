@@ -21,6 +21,8 @@ export interface PathStep {
   readonly flagged: readonly string[];
   /** For a transfer: until when what the new stage asks flags only (S28). */
   readonly graceUntil: Instant | null;
+  /** Requirements that were passed on a waiver; left out in paths of the time before there were any. */
+  readonly waived?: readonly string[];
   readonly forced: 'no' | 'yes';
   readonly at: Instant;
   readonly by: Actor;

@@ -1,4 +1,4 @@
-import type { HouseRules, ProcessId, TaskFates } from '@ladder/core';
+import type { HouseRules, ProcessId, TaskFates, WaiverRights } from '@ladder/core';
 import { PROCESS_KINDS, type ProcessKind } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
 import { oneOf } from './oneOf.ts';
@@ -15,7 +15,8 @@ export interface ProcessRow {
   taskFates: TaskFates;
   access: unknown;
   assignment: unknown;
-  waiverRights: unknown;
+  /** What is left out is as usual. */
+  waiverRights: Partial<WaiverRights>;
   cardLayout: unknown;
 }
 

@@ -12,6 +12,7 @@ import { Documents1700000000011 } from './0011-documents.ts';
 import { PagesOfAPerson1700000000012 } from './0012-pages-of-a-person.ts';
 import { Tasks1700000000013 } from './0013-tasks.ts';
 import { CalendarFeeds1700000000014 } from './0014-calendar-feeds.ts';
+import { Waivers1700000000015 } from './0015-waivers.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -29,4 +30,5 @@ export const migrations = [
   PagesOfAPerson1700000000012,
   Tasks1700000000013,
   CalendarFeeds1700000000014,
+  Waivers1700000000015,
 ];

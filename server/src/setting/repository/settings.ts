@@ -14,6 +14,8 @@ import {
   type Setting,
   type StoredDocument,
   type TaskFates,
+  USUAL_WAIVER_RIGHTS,
+  type WaiverRights,
 } from '@ladder/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import type { ProcessVersionRow } from '../../db/entities/processVersion.ts';
@@ -31,6 +33,7 @@ interface SettingRow {
   readonly fields: readonly Field[];
   readonly house_rules: Partial<HouseRules>;
   readonly task_fates: TaskFates;
+  readonly waiver_rights: Partial<WaiverRights>;
   readonly calendar: Calendar;
   readonly reasons: readonly Reason[];
   readonly zone: string | null;
@@ -138,7 +141,7 @@ async function readSettings(
   if (versions.length === 0) return new Map();
   const rows = await sql<SettingRow & Pick<KeptSetting, 'mark'>>(
     connection,
-    `select fv.id as version, ${MARK} as mark, fv.state, fv.number, fv.published_at, fv.published_by, fv.document, fv.fields, p.name as process_name, p.house_rules, p.task_fates,
+    `select fv.id as version, ${MARK} as mark, fv.state, fv.number, fv.published_at, fv.published_by, fv.document, fv.fields, p.name as process_name, p.house_rules, p.task_fates, p.waiver_rights,
        ${CALENDAR} as calendar,
        (select coalesce(json_agg(json_build_object('id', id, 'outcome', outcome, 'name', name,
           'followUp', case when asks_follow_up then 'asked' else 'not_asked' end, 'withdrawn', case when withdrawn then 'yes' else 'no' end) order by place), '[]')
@@ -192,6 +195,7 @@ function toSetting(row: SettingRow): KnownSetting {
     catalogue: fullCatalogue(row.fields),
     houseRules: { ...NO_HOUSE_RULES, ...row.house_rules },
     taskFates: row.task_fates,
+    waiverRights: { ...USUAL_WAIVER_RIGHTS, ...row.waiver_rights },
     publishes: row.publishes,
     reasons: row.reasons,
     calendar: row.calendar,

@@ -20,6 +20,7 @@ import { NextActionPart } from './NextActionPart.tsx';
 import { OpenFindings } from './OpenFindings.tsx';
 import { StepsPanel } from './StepsPanel.tsx';
 import { TasksPanel } from './TasksPanel.tsx';
+import { WaiversPanel } from './WaiversPanel.tsx';
 
 /** One deal: where it stands on the ladder, what is missing with its remedy in place, and all that happened. */
 export function DealPage() {
@@ -56,6 +57,7 @@ function OpenedDeal({ deal }: { deal: DealDetail }) {
             <GatePanel deal={deal} verdict={verdict} isDetour={target !== null} onBack={() => setSearch({})} />
           )}
           {deal.status.state !== 'open' && <ClosedNotice deal={deal} />}
+          <WaiversPanel deal={deal} />
           <OpenFindings deal={deal} verdict={verdict} />
           <NextActionPart deal={deal} />
           <StepsPanel deal={deal} />

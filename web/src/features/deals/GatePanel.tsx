@@ -1,6 +1,7 @@
 import { outcomeOf, stageOf } from '@ladder/core';
 import { Button } from 'react-bootstrap';
 import { Pieces } from '../../parts/Pieces.tsx';
+import { AskWaiver } from './AskWaiver.tsx';
 import { isOpenItem } from './DropVerdict.tsx';
 import type { DealDetail, Verdict, VerdictItem } from './dealsApi.ts';
 import { RemedyControl } from './RemedyControl.tsx';
@@ -24,6 +25,7 @@ export function GatePanel({ deal, verdict, isDetour, onBack }: GatePanelProps) {
     <section aria-labelledby="gate-title" className="gate">
       <h2 id="gate-title">
         {titleOf(deal, verdict)} <small>{summaryOf(verdict)}</small>
+        <AskWaiver deal={deal} verdict={verdict} />
         {isDetour && (
           <Button variant="link" onClick={onBack}>
             Back to the next stage

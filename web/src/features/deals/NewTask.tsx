@@ -41,7 +41,7 @@ export function NewTask({ deal }: { deal: DealDetail }) {
         onChange={(event) => setLine(event.target.value)}
       />
       <Button type="submit" size="sm" variant="outline-secondary" disabled={!read.ok || adding.isLoading}>
-        Add
+        Add task
       </Button>
       {sets.length > 0 && (
         <Dropdown align="end">

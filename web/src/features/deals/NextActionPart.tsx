@@ -8,10 +8,10 @@ export const NEXT_ACTION_FIELDS: readonly string[] = ['next_action', 'next_actio
 export function NextActionPart({ deal }: { deal: DealDetail }) {
   if (deal.status.state !== 'open') return null;
   return (
-    <section className="next-action" aria-label="Next action">
+    <div className="next-action">
       {NEXT_ACTION_FIELDS.flatMap((id) => deal.fields.find((field) => field.id === id) ?? []).map((field) => (
         <DealField key={field.id} id={`next-${field.id}`} field={field} deal={deal} label="shown" />
       ))}
-    </section>
+    </div>
   );
 }

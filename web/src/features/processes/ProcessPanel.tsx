@@ -11,6 +11,7 @@ import { type ProcessDetail, useChangeHouseRulesMutation, useChangeProcessMutati
 import { TextBox } from './TextBox.tsx';
 import { TaskFates } from './tasks/TaskFates.tsx';
 import { TaskSetsSection } from './tasks/TaskSetsSection.tsx';
+import { WaiverRightsSection } from './WaiverRightsSection.tsx';
 
 const RULE_WORDS: Readonly<Record<Rule, string>> = { allow: 'allow', flag: 'flag', hold: 'hold' };
 const HOUSE_RULE_NAMES: Readonly<Record<HouseRule, string>> = {
@@ -61,6 +62,7 @@ export function ProcessPanel({ process }: { process: ProcessDetail }) {
       <FieldsUsed />
       <HouseRules process={process} mayChange={person.role === 'administrator'} />
       <TaskFates process={process} mayChange={person.role === 'administrator'} />
+      <WaiverRightsSection process={process} mayChange={person.role === 'administrator'} />
       <Reasons process={process} mayChange={person.role === 'administrator'} />
       {process.live && <NewDeals process={process} mayChange={person.role === 'administrator'} />}
     </>

@@ -1,5 +1,6 @@
 import { stageOf } from '@ladder/core';
 import { useSession } from '../../client/session.ts';
+import { DecideWaiver } from '../deals/DecideWaiver.tsx';
 import { type DealDetail, useTakeResultBackMutation } from '../deals/dealsApi.ts';
 import { StepAtHandCard } from '../deals/StepAtHandCard.tsx';
 import type { ResultTaken } from '../deals/useResult.ts';
@@ -29,6 +30,15 @@ export function MainWork({ entry, ...work }: WorkProps & { readonly entry: DayEn
     }
     case 'next_action':
       return <NextActionWork {...work} item={item} />;
+    case 'waiver':
+      return (
+        <div className="day-main">
+          <header>
+            <h3>Decide on a waiver</h3>
+          </header>
+          <DecideWaiver deal={work.deal.id} request={item.request} onDone={work.onDone} />
+        </div>
+      );
     case 'follow_up':
       return <FollowUpWork {...work} day={item.dueDay} />;
     case 'held':

@@ -21,6 +21,8 @@ export function whatOf(item: DayItem): string {
       return item.text;
     case 'held':
       return 'Put right what holds it';
+    case 'waiver':
+      return 'Decide on a waiver';
     case 'follow_up':
       return 'Come back to them';
     case 'past_target':
@@ -35,6 +37,7 @@ const KINDS: Readonly<Record<DayItem['kind'], string>> = {
   task: 'Task',
   next_action: 'Next action',
   held: 'Held',
+  waiver: 'Waiver',
   follow_up: 'Follow-up',
   past_target: 'Past target',
   idle: 'Gone quiet',
@@ -55,6 +58,12 @@ export function whyOf(item: DayItem, today: string): WhyWords {
         says: `Held, ${item.findings} to put right`,
         note: `since ${shortDay(item.since, today)}`,
         tone: 'bad',
+      };
+    case 'waiver':
+      return {
+        says: `Waiver asked for, ${countOf(item.items, 'thing')}`,
+        note: `waiting since ${shortDay(item.dueDay, today)}`,
+        tone: 'warn',
       };
     case 'idle':
       return {

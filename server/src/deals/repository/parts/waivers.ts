@@ -1,9 +1,76 @@
-import { listOf, ms, type StoredPart } from './storedPart.ts';
+import type { Actor } from '@ladder/core';
+import { actorColumns } from '../actorColumns.ts';
+import { iso } from '../timestamps.ts';
+import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
 
-const COLUMNS = { requirement: 'requirement', from: ms('from_at'), to: ms('to_at') };
+const COLUMNS = {
+  seq: 'seq',
+  request: 'request',
+  requirement: 'requirement',
+  substance: 'substance',
+  target: 'target',
+  visitSeq: 'visit_seq',
+  why: 'why',
+  until: 'until_day',
+  askedAt: ms('asked_at'),
+  askedBy: 'coalesce(asked_actor, asked_by::text)',
+  verdict: 'verdict',
+  decision: `case when decided_at is not null then json_build_object('how', how, 'at', ${ms('decided_at')},
+    'by', coalesce(decided_actor, decided_by::text), 'word', word, 'until', granted_until) end`,
+  covers: `case when from_at is not null then json_build_object('from', ${ms('from_at')}, 'to', ${ms('to_at')}) end`,
+  end: `case when ended_at is not null then json_build_object('how', end_how, 'at', ${ms('ended_at')},
+    'by', coalesce(ended_actor, ended_by::text), 'word', end_word, 'moveSeq', end_move) end`,
+};
+
+const NOBODY = { by_id: null, by_actor: null };
+const columnsOf = (by: Actor | undefined) => (by === undefined ? NOBODY : actorColumns(by));
 
 export const waiversStored: StoredPart<'waivers'> = {
   select: { waivers: 'waivers.list' },
-  from: listOf('waivers', COLUMNS, `waivers where deal_id = d.id and state = 'granted'`, 'from_at'),
-  read: ({ waivers }) => ({ waivers: waivers.map((one) => ({ ...one, to: Number(one.to) })) }),
+  from: listOf('waivers', COLUMNS, 'waivers where deal_id = d.id', 'seq'),
+  writes: (writes) => {
+    const rows = changedParts(writes, ({ waivers }) => waivers).map(({ deal, part }) => {
+      const { decision, covers, end } = part;
+      const [asked, decided, ended] = [columnsOf(part.askedBy), columnsOf(decision?.by), columnsOf(end?.by)];
+      return {
+        deal_id: deal.id,
+        seq: part.seq,
+        request: part.request,
+        visit_seq: part.visitSeq,
+        asked_at: iso(part.askedAt),
+        decided_at: decision && iso(decision.at),
+        from_at: covers && iso(covers.from),
+        to_at: covers && iso(covers.to),
+        ended_at: end && iso(end.at),
+        asked_by: asked.by_id,
+        decided_by: decided.by_id,
+        ended_by: ended.by_id,
+        until_day: part.until,
+        granted_until: decision?.until ?? null,
+        end_move: end?.moveSeq ?? null,
+        requirement: part.requirement,
+        substance: part.substance,
+        target: part.target,
+        why: part.why,
+        how: decision?.how ?? null,
+        word: decision?.word ?? null,
+        end_how: end?.how ?? null,
+        end_word: end?.word ?? null,
+        asked_actor: asked.by_actor,
+        decided_actor: decided.by_actor,
+        ended_actor: ended.by_actor,
+        verdict: part.verdict,
+      };
+    });
+    return [
+      {
+        rows,
+        statement: `insert into waivers select * from jsonb_populate_recordset(null::waivers, :rows)
+       on conflict (deal_id, seq) do update set decided_at = excluded.decided_at, from_at = excluded.from_at, to_at = excluded.to_at,
+         ended_at = excluded.ended_at, decided_by = excluded.decided_by, ended_by = excluded.ended_by, granted_until = excluded.granted_until,
+         end_move = excluded.end_move, how = excluded.how, word = excluded.word, end_how = excluded.end_how, end_word = excluded.end_word,
+         decided_actor = excluded.decided_actor, ended_actor = excluded.ended_actor`,
+      },
+    ];
+  },
 };
