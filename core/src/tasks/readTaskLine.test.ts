@@ -42,9 +42,16 @@ describe('a task written in a line', () => {
   it.each(['Send it 30 February', 'Send it 2026-02-30', 'Send it 31 June 2027', 'Send it 3 December 9999'])(
     'is refused where there is no such day: %s',
     (line) => {
-      expect(read(line)).toMatchObject({ ok: false, error: { code: 'no_such_day' } });
+      expect(read(line)).toMatchObject({
+        ok: false,
+        error: { code: 'no_such_day', text: line.replace('Send it ', '') },
+      });
     },
   );
+
+  it('names the day that there is not without what leads to it', () => {
+    expect(read('Ring, by 30 February')).toMatchObject({ error: { text: '30 February' } });
+  });
 
   it.each(['', '   ', 'tomorrow', 'by Friday 14:00', ','])('says what is to be done, or is none: “%s”', (line) => {
     expect(read(line)).toEqual({ ok: false, error: { code: 'no_title' } });

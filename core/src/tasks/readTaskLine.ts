@@ -87,10 +87,13 @@ interface DayTaken {
 function takeDay(text: string, today: Day): DayTaken {
   for (const { form, dayOf } of DAYS) {
     const match = form.exec(text);
-    if (match) return { rest: text.slice(0, match.index), day: dayOf(match, today), text: match[0].trim() };
+    if (match) return { rest: text.slice(0, match.index), day: dayOf(match, today), text: withoutBefore(match[0]) };
   }
   return { rest: text, day: null, text: null };
 }
+
+/** What names the day, without what leads to it. */
+const withoutBefore = (text: string): string => text.replace(/^[\s,;]*(?:(?:by|on|at|due|until)\s+)?/i, '');
 
 /** The next day of that name, never today. */
 function nextWeekday(name: string, today: Day): Day {

@@ -13,7 +13,7 @@ export function SignInPage() {
   const { data: session, isLoading } = useGetSessionQuery();
   const location = useLocation();
   if (isLoading) return <Loading />;
-  if (session?.person) return <Navigate to={(location.state as { from?: string } | null)?.from ?? '/deals'} replace />;
+  if (session?.person) return <Navigate to={(location.state as { from?: string } | null)?.from ?? '/'} replace />;
   return (
     <main className="sign-in">
       <section>

@@ -2,6 +2,7 @@ import { Modal } from 'react-bootstrap';
 
 const KEYS = [
   ['↑ ↓', 'the deal before, and the next one'],
+  ['Home', 'the first deal'],
   ['↵', 'open the deal'],
   ['1 to 9', 'give a step its result'],
   ['D', 'done, and on to the next one'],

@@ -136,6 +136,7 @@ function Work({ day, entries, asked, names, list }: WorkProps) {
   const keys = useMemo(
     () => ({
       move: selection.move,
+      first: selection.first,
       open: () => void navigate(`/deals/${selection.entry.deal.id}`),
       note: () => document.getElementById(COMPOSE_ID)?.focus(),
       undo: () => void undo.undo(),
@@ -209,6 +210,7 @@ function useSelection(entries: readonly DayEntry[]) {
       entry,
       select: setSelected,
       move: (by: -1 | 1) => go(entries[place + by]),
+      first: () => go(entries[0]),
       next: () => go(entries[place + 1] ?? entries[place - 1]),
     };
   }, [entries, entry, place]);

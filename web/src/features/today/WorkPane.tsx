@@ -27,7 +27,7 @@ interface WorkPaneProps {
 export function WorkPane(props: WorkPaneProps) {
   const { currentData: deal, error } = useGetDealQuery(props.entry.deal.id);
   return (
-    <aside className="day-pane" aria-label="At hand">
+    <aside className="day-pane" aria-label="At hand" aria-busy={!deal && !error}>
       {deal ? <Opened key={deal.id} {...props} deal={deal} /> : error ? <ErrorNotice error={error} /> : <Loading />}
     </aside>
   );

@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 
 export interface DayKeys {
   readonly move: (by: -1 | 1) => void;
+  readonly first: () => void;
   readonly open: () => void;
   readonly note: () => void;
   readonly undo: () => void;
@@ -36,6 +37,9 @@ function act(key: string, keys: DayKeys, target: HTMLElement | null): boolean {
     case 'k':
       keys.move(-1);
       return true;
+    case 'Home':
+      keys.first();
+      return true;
     case 'Enter':
       // On anything else that is pressed with it, it presses that.
       if (target?.closest('button:not(.day-row), a')) return false;
@@ -59,8 +63,21 @@ function act(key: string, keys: DayKeys, target: HTMLElement | null): boolean {
   }
 }
 
+/** Presses a button of the pane; of a deal that is still being read, once it is there. Whether there is one, or may be. */
 function pressIn(selector: string): boolean {
   const button = document.querySelector<HTMLButtonElement>(selector);
-  button?.click();
-  return button !== null;
+  if (button) button.click();
+  else if (document.querySelector(BUSY)) void pressOnceRead(selector);
+  else return false;
+  return true;
+}
+
+const BUSY = '.day-pane[aria-busy="true"]';
+const LOOKED_AGAIN_MS = 40;
+const MOST_LOOKS = 50;
+
+async function pressOnceRead(selector: string): Promise<void> {
+  for (let looks = 0; looks < MOST_LOOKS && document.querySelector(BUSY); looks++)
+    await new Promise((resolve) => setTimeout(resolve, LOOKED_AGAIN_MS));
+  document.querySelector<HTMLButtonElement>(selector)?.click();
 }
