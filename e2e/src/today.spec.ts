@@ -89,7 +89,7 @@ test('a seller’s day is worked by keyboard: tasks done and undone, put off, a 
   });
 
   await test.step('a call is logged without leaving', async () => {
-    await page.getByLabel('By').selectOption('due day');
+    await page.locator('.today-head').getByLabel('By').selectOption('due day');
     await goTo(page, name);
     await page.keyboard.press('n');
     await page.keyboard.type('They like it.');
