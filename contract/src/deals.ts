@@ -227,7 +227,7 @@ const detail = named(
       'The id says what is in it; told where a deal is read by who does not know it.',
     ),
     names: map(text()),
-    may: object({ change: yesNo(), force: yesNo(), void: yesNo() }),
+    may: object({ change: yesNo(), force: yesNo(), void: yesNo(), reopen: yesNo() }),
   }),
 );
 

@@ -13,6 +13,7 @@ export { goOnByItself } from './commands/goOnByItself.ts';
 export { type MoveAnswer, type MoveProblem, moveDeal, previewMove, taskMoveOf } from './commands/move.ts';
 export { rejudgeDeal } from './commands/rejudgeDeal.ts';
 export { renameStep } from './commands/rename.ts';
+export { type ReopenProblem, reopenDeal } from './commands/reopen.ts';
 export { canTakeBack, TAKE_BACK_MS, type TakeBackProblem, takeBack, takeBackStep } from './commands/takeBack.ts';
 export { type ResultAnswer, type ResultProblem, type ResultRequest, takeResult } from './commands/takeResult.ts';
 export { canTakeResultBack, type TakeResultBackProblem, takeResultBack } from './commands/takeResultBack.ts';

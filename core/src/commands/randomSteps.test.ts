@@ -20,6 +20,7 @@ import { passStep, putOff } from './changeRun.ts';
 import { editDeal } from './edit.ts';
 import { goOnByItself } from './goOnByItself.ts';
 import { moveDeal } from './move.ts';
+import { reopenDeal } from './reopen.ts';
 import { canTakeBack, takeBack } from './takeBack.ts';
 import { takeResult } from './takeResult.ts';
 import { canTakeResultBack, takeResultBack } from './takeResultBack.ts';
@@ -169,6 +170,10 @@ const press: fc.Arbitrary<Press> = fc.oneof(
     ),
   },
 );
+const reopening = fc.constant<Press>(({ deal, setting }, when) => {
+  const reopened = reopenDeal(deal, setting, 'They called again', at(when));
+  return reopened.ok ? reopened.value.deal : null;
+});
 const clock = fc.constant<Press>(
   ({ deal, setting }, when) => goOnByItself(deal, setting, { ...at(when), by: actor('process', 'p') }).deal,
 );
@@ -182,6 +187,7 @@ const script = fc.array(
       { weight: 27, arbitrary: press },
       { weight: 6, arbitrary: clock },
       { weight: 1, arbitrary: voiding },
+      { weight: 3, arbitrary: reopening },
       { weight: 3, arbitrary: publish },
     ),
     fc.integer({ min: 0, max: 4 * DAY }),

@@ -30,7 +30,8 @@ export function canTakeBack(
 ): Result<PathStep, TakeBackProblem> {
   if (deal.status.state === 'voided') return failed({ code: 'voided' });
   const last = deal.path.at(-1);
-  if (!last || last.kind === 'start' || last.kind === 'transfer') return failed({ code: 'nothing_to_take_back' });
+  if (!last || last.kind === 'start' || last.kind === 'transfer' || last.kind === 'reopen')
+    return failed({ code: 'nothing_to_take_back' });
   if (!stageOf(document, last.from ?? '')) return failed({ code: 'stage_gone' });
   if (by.rank === 'manager') return ok(last);
   if (last.by !== by.id) return failed({ code: 'not_yours' });

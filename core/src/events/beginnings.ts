@@ -16,4 +16,11 @@ const beginning = <Kind extends string>(kind: Kind, word: string): EventKind<Kin
 const created = beginning('created', 'Begun in ');
 const imported = beginning('imported', 'Imported into ');
 
-export const BEGINNING_EVENTS = [created, imported] as const;
+/** Opened again; why stands apart as the entry's free text. */
+const reopened: EventKind<'reopened', { readonly stage: StageId }> = {
+  kind: 'reopened',
+  shape: { stage: { is: 'key' } },
+  says: ({ stage }, words) => [strong('Reopened'), plain(' in '), strong(stageWords(stage, words))],
+};
+
+export const BEGINNING_EVENTS = [created, imported, reopened] as const;

@@ -57,6 +57,7 @@ const ENTRIES: readonly (readonly [JournalBody, string])[] = [
   [moved({ waived: ['r'] }), 'Site brief → Survey, 1 requirement on a waiver'],
   [{ kind: 'created', stage: 'a' as StageId, name: 'Deal' }, 'Begun in Site brief'],
   [{ kind: 'imported', stage: 'b' as StageId, name: 'Deal' }, 'Imported into Survey'],
+  [{ kind: 'reopened', stage: 'b' as StageId }, 'Reopened in Survey'],
   [{ kind: 'renamed', before: 'North', after: 'South' }, 'Name North → South'],
   [{ kind: 'ticked', item: 'i', stage: 'a' as StageId, text: 'Called' }, 'Called ticked'],
   [{ kind: 'unticked', item: 'i', stage: 'a' as StageId, text: 'Called' }, 'Called unticked'],

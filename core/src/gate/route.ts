@@ -6,8 +6,8 @@ export type MoveTarget =
   | { readonly to: 'stage'; readonly stage: StageId }
   | { readonly to: 'outcome'; readonly outcome: string };
 
-/** A closing is told by what its outcome counts as. `transfer` is the change of stage that a publish makes where the deal's own was removed; measures do not count it. */
-export const MOVE_KINDS = ['start', 'forward', 'skip', 'return', ...OUTCOME_COUNTS, 'transfer'] as const;
+/** A closing is told by what its outcome counts as. `transfer` is the change of stage that a publish makes where the deal's own was removed; measures do not count it. `reopen` is where a closed deal goes on. */
+export const MOVE_KINDS = ['start', 'forward', 'skip', 'return', ...OUTCOME_COUNTS, 'transfer', 'reopen'] as const;
 export type MoveKind = (typeof MOVE_KINDS)[number];
 
 /** What kind of move leads from a stage to a target, and which stages lie between. */

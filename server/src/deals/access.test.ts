@@ -29,6 +29,7 @@ const BODIES: Readonly<Record<string, object>> = {
   addActivity: { kind: 'note', text: 'Hello' },
   changeFollowUp: { day: '2027-01-09' },
   voidDeal: { text: 'A test' },
+  reopenDeal: { text: 'They called again' },
   takeResult: { result: 'done', version: '01900000-0000-7000-8000-000000050001', captures: [] },
   takeResultBack: {},
   putStepOff: { day: '2027-01-09', text: 'Away' },

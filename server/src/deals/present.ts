@@ -143,7 +143,8 @@ export async function presentDeal(
     may: {
       change: mayChange(person, deal),
       force: person.role === 'administrator',
-      void: person.role === 'administrator' || person.role === 'manager',
+      void: isReviewer(person),
+      reopen: isReviewer(person) && mayChange(person, deal) && isClosed(deal.status),
     },
   };
 }
@@ -286,3 +287,5 @@ function presentTakeBack(deal: Deal, setting: Setting, person: Person, now: numb
     until: rank === 'maker' ? iso(step.value.at + TAKE_BACK_MS) : null,
   };
 }
+
+const isReviewer = ({ role }: Person): boolean => role === 'administrator' || role === 'manager';

@@ -11,6 +11,7 @@ import { listJournal } from './journal.ts';
 import { getLanes } from './lanes.ts';
 import { listDeals } from './list.ts';
 import { askGate, giveUpAttempt, makeMove, takeMoveBack } from './moves.ts';
+import { reopenClosedDeal } from './reopening.ts';
 import { addActivity, addDeal, changeDeal, getDeal, setFollowUp, tickDealItem } from './service.ts';
 import { endStep, passStepOn, putStepOff, takeStepBack } from './steps.ts';
 import {
@@ -76,6 +77,9 @@ export function dealRoutes(router: Router, context: Context): void {
   );
   register(router, context, endpoints.voidDeal, (input) =>
     command(context, input, (tx) => voidOneDeal(context, tx, input.person, input.params.deal, input.body)),
+  );
+  register(router, context, endpoints.reopenDeal, (input) =>
+    command(context, input, (tx) => reopenClosedDeal(context, tx, input.person, input.params.deal, input.body)),
   );
   register(router, context, endpoints.addTask, (input) =>
     command(context, input, (tx) => addDealTask(context, tx, input.person, input.params.deal, input.body)),

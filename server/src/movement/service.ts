@@ -99,12 +99,15 @@ function stepsOf(stage: StageId, runs: readonly RunCount[], stages: readonly Sta
   return stepMovement(runs.filter((run) => run.stage === stage)).toSorted((a, b) => place(a.step) - place(b.step));
 }
 
+/** A publish changed the stage, or a closed deal went on in its last: nobody moved a deal on. */
+const isMeasured = (kind: MoveCount['kind']): boolean => kind !== 'transfer' && kind !== 'reopen';
+
 function countsOf(stage: StageId, moves: readonly MoveCount[], open: readonly OpenCount[]): StageCounts {
-  const leaving = moves.filter(({ from_stage, kind }) => from_stage === stage && kind !== 'transfer');
+  const leaving = moves.filter(({ from_stage, kind }) => from_stage === stage && isMeasured(kind));
   const now = open.find((row) => row.stage === stage);
   return {
     stage,
-    entered: total(moves, ({ to_stage, kind }) => to_stage === stage && kind !== 'transfer'),
+    entered: total(moves, ({ to_stage, kind }) => to_stage === stage && isMeasured(kind)),
     movedOn: total(leaving, ({ kind }) => kind === 'forward' || kind === 'skip' || kind === 'won'),
     lost: total(leaving, ({ kind }) => kind === 'lost'),
     returned: total(leaving, ({ kind }) => kind === 'return'),

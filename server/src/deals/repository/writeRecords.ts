@@ -35,6 +35,7 @@ export function recordRows(changes: readonly Change[]): readonly RowsWritten[] {
         ...actorColumns(record.by),
       })),
     ),
+    reopenedRows(pick(records, 'closing_reopened').map(({ deal, record }) => ({ deal: deal.id, seq: record.seq }))),
     refusalRows(pick(records, 'refusal').map(({ deal, record }) => refusalRow(deal, record.refusal))),
   ];
 }
@@ -102,6 +103,12 @@ const takenBackRows = (rows: readonly object[]): RowsWritten => ({
   rows,
   statement: `update moves m set taken_back_at = r.at, taken_back_by = r.by_id, taken_back_actor = r.by_actor, counts = false
      from jsonb_to_recordset(:rows) as r(deal uuid, seq integer, at timestamptz, by_id uuid, by_actor text) where m.deal_id = r.deal and m.seq = r.seq`,
+});
+
+/** Movement counts a closing no longer once the deal goes on (S65). */
+const reopenedRows = (rows: readonly object[]): RowsWritten => ({
+  rows,
+  statement: `update moves m set counts = false from jsonb_to_recordset(:rows) as r(deal uuid, seq integer) where m.deal_id = r.deal and m.seq = r.seq`,
 });
 
 async function dropVoidedFromMeasures(tx: EntityManager, changes: readonly Change[]): Promise<void> {

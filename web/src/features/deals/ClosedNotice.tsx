@@ -6,12 +6,13 @@ import { FormDialog } from '../../parts/form/FormDialog.tsx';
 import { TextField } from '../../parts/form/TextField.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { shortDay } from '../../parts/format.ts';
-import { type DealDetail, useChangeFollowUpMutation } from './dealsApi.ts';
+import { type DealDetail, useChangeFollowUpMutation, useReopenDealMutation } from './dealsApi.ts';
+import { ReasonDialog } from './ReasonDialog.tsx';
 
 /** How a deal closed, and when it is looked at again: of a closed deal that day alone can be changed. */
 export function ClosedNotice({ deal }: { deal: DealDetail }) {
   const { organisation } = useSession();
-  const [isAsking, setAsking] = useState(false);
+  const [asking, setAsking] = useState<'follow_up' | 'reopen' | null>(null);
   const { status } = deal;
   if (status.state === 'open') return null;
   if (status.state === 'voided')
@@ -24,12 +25,33 @@ export function ClosedNotice({ deal }: { deal: DealDetail }) {
       {reason && `, ${reason}`}. Its facts are read-only; notes and calls can still be written down.
       {status.followUp && ` Come back to it on ${shortDay(status.followUp, organisation.today)}.`}
       {deal.may.change && (
-        <Button variant="link" size="sm" onClick={() => setAsking(true)}>
+        <Button variant="link" size="sm" onClick={() => setAsking('follow_up')}>
           {status.followUp ? 'Change that day' : 'Set a day to come back to it'}
         </Button>
       )}
-      {isAsking && <FollowUpDialog deal={deal} followUp={status.followUp} onClose={() => setAsking(false)} />}
+      {deal.may.reopen && (
+        <Button variant="link" size="sm" onClick={() => setAsking('reopen')}>
+          Reopen it…
+        </Button>
+      )}
+      {asking === 'follow_up' && (
+        <FollowUpDialog deal={deal} followUp={status.followUp} onClose={() => setAsking(null)} />
+      )}
+      {asking === 'reopen' && <ReopenDialog deal={deal} onClose={() => setAsking(null)} />}
     </div>
+  );
+}
+
+function ReopenDialog({ deal, onClose }: { deal: DealDetail; onClose: () => void }) {
+  const [reopenDeal] = useReopenDealMutation();
+  return (
+    <ReasonDialog
+      title="Reopen this deal"
+      label="Why does it go on? It begins its last stage anew; its closing counts no longer."
+      confirm="Reopen it"
+      onConfirm={(text) => reopenDeal({ deal: deal.id, body: { text } })}
+      onClose={onClose}
+    />
   );
 }
 

@@ -202,6 +202,11 @@ export const dealsApi = api.injectEndpoints({
       onQueryStarted: showAnswer,
       invalidatesTags: (_answer, _error, { deal }) => changed(deal),
     }),
+    reopenDeal: build.mutation<ChangedDeal, { deal: DealId; body: BodyOf<E['reopenDeal']> }>({
+      query: ({ deal, body }) => ({ url: `/deals/${deal}/reopen`, method: 'POST', body, headers: PRESS }),
+      onQueryStarted: showAnswer,
+      invalidatesTags: (_answer, _error, { deal }) => changed(deal),
+    }),
     voidDeal: build.mutation<ChangedDeal, { deal: DealId; body: BodyOf<E['voidDeal']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}/void`, method: 'POST', body, headers: PRESS }),
       onQueryStarted: showAnswer,
@@ -232,5 +237,6 @@ export const {
   useChangeFollowUpMutation,
   useAddActivityMutation,
   useEraseTextMutation,
+  useReopenDealMutation,
   useVoidDealMutation,
 } = dealsApi;

@@ -38,6 +38,7 @@ interface EventLook<Body = JournalBody> {
 const EVENT_LOOKS: { readonly [Kind in JournalBody['kind']]: EventLook<Extract<JournalBody, { kind: Kind }>> } = {
   created: { icon: Plus, tag: 'Begun', view: 'moves' },
   imported: { icon: FileEarmarkArrowUp, tag: 'Import', view: 'moves' },
+  reopened: { icon: ArrowCounterclockwise, tag: 'Reopened', view: 'moves' },
   edited: { icon: Pencil, tag: 'Field', view: 'facts' },
   renamed: { icon: Tag, tag: 'Name', view: 'facts' },
   ticked: { icon: CheckSquare, tag: 'Tick', view: 'facts' },

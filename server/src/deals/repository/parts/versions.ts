@@ -1,3 +1,4 @@
+import { isClosed } from '@ladder/core';
 import { iso } from '../timestamps.ts';
 import { type DealWrite, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
 
@@ -27,12 +28,20 @@ export const versionsStored: StoredPart<'versions'> = {
       at: iso(deal.settledAt),
       is_open: deal.status.state === 'open',
     }));
-    return [begun(rows), ended(rows)];
+    const reopened = writes.filter(goesOnElsewhere).map(({ before, change: { deal } }) => ({
+      deal_id: deal.id,
+      version_id: before?.version,
+      at: iso(deal.settledAt),
+    }));
+    return [begun(rows), ended(rows), closedMeanwhile(reopened)];
   },
 };
 
 const changesVersion = ({ before, change: { deal } }: DealWrite): boolean =>
   before?.version !== deal.version || before.status.state !== deal.status.state;
+
+const goesOnElsewhere = ({ before, change: { deal } }: DealWrite): boolean =>
+  before !== null && isClosed(before.status) && deal.status.state === 'open' && before.version !== deal.version;
 
 const ROWS = 'jsonb_to_recordset(:rows) as r(deal_id uuid, version_id uuid, at timestamptz, is_open boolean)';
 
@@ -46,4 +55,13 @@ const ended = (rows: readonly object[]): RowsWritten => ({
   rows,
   statement: `update deal_stays s set to_at = greatest(r.at, s.from_at + interval '1 millisecond') from ${ROWS}
      where s.deal_id = r.deal_id and s.to_at = 'infinity' and s.version_id <> r.version_id`,
+});
+
+/** A deal that goes on in another version than it closed in stayed on that one while it was closed. */
+const closedMeanwhile = (rows: readonly object[]): RowsWritten => ({
+  rows,
+  statement: `insert into deal_stays (deal_id, version_id, from_at, to_at)
+     select r.deal_id, v.id, v.superseded_at, greatest(r.at, v.superseded_at + interval '1 millisecond')
+     from jsonb_to_recordset(:rows) as r(deal_id uuid, version_id uuid, at timestamptz)
+     join process_versions v on v.id = r.version_id where v.superseded_at is not null on conflict do nothing`,
 });
