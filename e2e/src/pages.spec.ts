@@ -3,6 +3,9 @@ import { accessibilityProblems, signIn } from './people.ts';
 
 const NEW_BUILD = '01900000-0000-7000-8000-000000040001';
 const PAGES = [
+  '/today',
+  '/today/week',
+  '/today/month',
   '/deals',
   '/deals?view=table',
   '/processes',

@@ -1,5 +1,5 @@
 import type { StageId } from '@ladder/core';
-import { type MoveTarget, outcomeOf, placeOf, stageOf, targetText } from '@ladder/core';
+import { type MoveTarget, placeOf, stageOf, targetText } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Dropdown } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -16,6 +16,7 @@ import {
 import { MoveDialog, type MoveExtra } from './MoveDialog.tsx';
 import { moveQuestions } from './moveQuestions.ts';
 import { ReasonDialog } from './ReasonDialog.tsx';
+import { rungName } from './rungName.ts';
 import { useSeenRevision } from './useSeenRevision.ts';
 import { VoidDialog } from './VoidDialog.tsx';
 
@@ -80,11 +81,6 @@ function whyText(deal: DealDetail, verdict: DealDetail['gate']): string {
   const names = holding.slice(0, NAMES_SHOWN).map(({ says }) => says[0]?.text ?? '');
   const more = holding.length > NAMES_SHOWN ? ` and ${holding.length - NAMES_SHOWN} more` : '';
   return `${holding.length === 1 ? '1 requirement holds' : `${holding.length} requirements hold`} it: ${names.join(', ')}${more}`;
-}
-
-function rungName({ document }: DealDetail, target: MoveTarget): string {
-  const rung = target.to === 'stage' ? stageOf(document, target.stage) : outcomeOf(document, target.outcome);
-  return rung?.name ?? '';
 }
 
 /** Null once it is asked for words first. */

@@ -1,10 +1,12 @@
-import { outcomeOf, stageOf } from '@ladder/core';
+import { type MoveTarget, outcomeOf, stageOf, targetFromText, targetText } from '@ladder/core';
 import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
 import { Pieces } from '../../parts/Pieces.tsx';
 import { AskWaiver } from './AskWaiver.tsx';
 import { isOpenItem } from './DropVerdict.tsx';
 import type { DealDetail, Verdict, VerdictItem } from './dealsApi.ts';
 import { RemedyControl } from './RemedyControl.tsx';
+import { rungName } from './rungName.ts';
 
 interface GatePanelProps {
   readonly deal: DealDetail;
@@ -32,12 +34,7 @@ export function GatePanel({ deal, verdict, isDetour, onBack }: GatePanelProps) {
           </Button>
         )}
       </h2>
-      {deal.attempt && (
-        <p className="small text-held">
-          A move was refused{deal.attempt.by ? ` to ${deal.attempt.by}` : ''}; the deal counts as held until this is put
-          right or the move is given up.
-        </p>
-      )}
+      {deal.attempt && <Refused deal={deal} attempt={deal.attempt} shown={verdict.target} />}
       {items.length === 0 ? (
         <p className="muted">Nothing is asked here.</p>
       ) : (
@@ -48,6 +45,24 @@ export function GatePanel({ deal, verdict, isDetour, onBack }: GatePanelProps) {
         </div>
       )}
     </section>
+  );
+}
+
+interface RefusedProps {
+  readonly deal: DealDetail;
+  readonly attempt: NonNullable<DealDetail['attempt']>;
+  /** The target of the gate that is shown, which need not be the one that was refused. */
+  readonly shown: MoveTarget;
+}
+
+function Refused({ deal, attempt, shown }: RefusedProps) {
+  const isShown = targetText(shown) === attempt.target;
+  return (
+    <p className="small text-held">
+      A move{isShown ? '' : ` to ${rungName(deal, targetFromText(attempt.target))}`} was refused
+      {attempt.by ? `, asked by ${attempt.by}` : ''}; the deal counts as held until {isShown ? 'this' : 'that'} is put
+      right or the move is given up. {!isShown && <Link to={`?toward=${attempt.target}`}>What it needs</Link>}
+    </p>
   );
 }
 

@@ -1,6 +1,7 @@
-import { ACTIVITY_WORDS, type ActivityKind } from '@ladder/core';
+import { ACTIVITY_WORDS, type ActivityKind, type DealId } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
+import { Link, useLocation } from 'react-router';
 import { useSession } from '../../client/session.ts';
 import { AttachRemedy } from '../documents/AttachRemedy.tsx';
 import { RateDialog } from '../settings/RateDialog.tsx';
@@ -33,11 +34,11 @@ export function RemedyControl({ item, deal }: { item: Pick<VerdictItem, 'id' | '
     }
     case 'steps': {
       const { stage } = item.remedy;
-      return <DoStep atHand={deal.stepsAtHand.find((run) => run.stage === stage)} />;
+      return <DoStep deal={deal.id} atHand={deal.stepsAtHand.find((run) => run.stage === stage)} />;
     }
     case 'step': {
       const { step } = item.remedy;
-      return <DoStep atHand={deal.stepsAtHand.find((run) => run.step === step)} />;
+      return <DoStep deal={deal.id} atHand={deal.stepsAtHand.find((run) => run.step === step)} />;
     }
     case 'attach':
       return <AttachRemedy deal={deal.id} kind={item.remedy.document} name={item.says[0]?.text ?? ''} />;
@@ -81,8 +82,15 @@ function LogRemedy({ activity }: { activity: ActivityKind }) {
 }
 
 /** Leads to the step, where it is at hand. */
-function DoStep({ atHand }: { atHand: StepAtHand | undefined }) {
+function DoStep({ deal, atHand }: { deal: DealId; atHand: StepAtHand | undefined }) {
+  const { pathname } = useLocation();
   if (!atHand) return <span className="small muted">Not at hand now</span>;
+  if (pathname !== `/deals/${deal}`)
+    return (
+      <Link className="do-step" to={`/deals/${deal}`}>
+        Do {atHand.name} on its page
+      </Link>
+    );
   return (
     <a className="do-step" href={`#${stepCardId(atHand)}`}>
       Do {atHand.name} ↓

@@ -38,7 +38,7 @@ function CalendarPage({ view }: { readonly view: View }) {
     <>
       <header className="page-head today-head">
         <div>
-          <div className="crumb">{view === 'week' ? 'What is due this week' : 'What is due this month'}</div>
+          <div className="crumb">{calendar?.items.length === 0 ? 'Nothing is due' : 'What is due'}</div>
           <h1>{titleOf(view, days, on)}</h1>
         </div>
         <DayPages />

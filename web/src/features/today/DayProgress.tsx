@@ -4,7 +4,7 @@ interface DayProgressProps {
   readonly left: number;
 }
 
-const MOST_MARKS = 24;
+const MOST_MARKS = 18;
 
 /** How far the day is. */
 export function DayProgress({ done, left }: DayProgressProps) {

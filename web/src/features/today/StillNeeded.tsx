@@ -1,9 +1,10 @@
-import { outcomeOf, stageOf, targetFromText } from '@ladder/core';
+import { targetFromText } from '@ladder/core';
 import { Pieces } from '../../parts/Pieces.tsx';
 import { isOpenItem } from '../deals/DropVerdict.tsx';
-import { type DealDetail, usePreviewMoveQuery, type Verdict } from '../deals/dealsApi.ts';
+import { type DealDetail, usePreviewMoveQuery } from '../deals/dealsApi.ts';
 import { OpenFindings } from '../deals/OpenFindings.tsx';
 import { RemedyControl } from '../deals/RemedyControl.tsx';
+import { rungName } from '../deals/rungName.ts';
 
 interface StillNeededProps {
   readonly deal: DealDetail;
@@ -25,7 +26,7 @@ export function StillNeeded({ deal, isHeld }: StillNeededProps) {
       {verdict && open.length > 0 && (
         <section>
           <h3>
-            {refused ? 'Refused, needed for' : 'Needed for'} {targetName(deal, verdict)}
+            {refused ? 'Refused, needed for' : 'Needed for'} {rungName(deal, verdict.target)}
           </h3>
           <ul className="day-needed">
             {open.map((item) => (
@@ -45,6 +46,3 @@ export function StillNeeded({ deal, isHeld }: StillNeededProps) {
     </>
   );
 }
-
-const targetName = ({ document }: DealDetail, { target }: Verdict): string =>
-  (target.to === 'stage' ? stageOf(document, target.stage) : outcomeOf(document, target.outcome))?.name ?? '';

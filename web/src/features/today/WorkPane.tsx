@@ -1,4 +1,4 @@
-import { isMoney, stageOf } from '@ladder/core';
+import { calendarDaysOf, isMoney, stageOf } from '@ladder/core';
 import { Link } from 'react-router';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
@@ -73,7 +73,7 @@ function whereWords(deal: DealDetail): string {
   const stage = stageOf(deal.document, deal.stage)?.name ?? 'A stage that is gone';
   if (deal.status.state !== 'open') return `Closed in ${stage}`;
   const target = stageOf(deal.document, deal.stage)?.target;
-  return `${stage}, day ${deal.age}${target ? ` of ${target.days}` : ''}`;
+  return `${stage}, day ${deal.age}${target ? ` of ${calendarDaysOf(target, deal.calendar)}` : ''}`;
 }
 
 /** What else there is to do about the deal. */
