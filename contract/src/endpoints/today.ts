@@ -12,6 +12,7 @@ const whose = { person: optional(id()), team: optional(id()) };
 export const todayEndpoints = {
   getToday: endpoint({
     id: 'getToday',
+    heavy: 'report',
     method: 'get',
     path: '/today',
     summary: 'What there is to do: a deal once, under its strongest reason',
@@ -23,6 +24,7 @@ export const todayEndpoints = {
   }),
   getCalendar: endpoint({
     id: 'getCalendar',
+    heavy: 'report',
     method: 'get',
     path: '/today/calendar',
     summary: 'What is due on which day: steps, tasks, next actions, follow-ups and close dates, for at most 62 days',
@@ -71,6 +73,7 @@ export const todayEndpoints = {
   }),
   countLate: endpoint({
     id: 'countLate',
+    heavy: 'report',
     method: 'get',
     path: '/today/late',
     summary: 'How many of one’s own deals are held or late',

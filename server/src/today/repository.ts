@@ -38,10 +38,9 @@ export interface When {
   readonly until: string;
 }
 
-/* Deals `d` of a person's teams, their own, and those elsewhere of which something was given to them; or of one team. */
+/* Deals `d` of one team; or of a person: their own, those of which something was given to them, and what is nobody's in their teams. */
 
 const IN_TEAMS = 'd.team_id = any(:teams::uuid[])';
-const ELSEWHERE = `(d.team_id is null or d.team_id <> all(:teams::uuid[]))`;
 const RUN_OPEN = 'r.ended_at is null and not r.taken_back';
 
 const GIVEN = `d.deal_id in (
@@ -53,12 +52,29 @@ const openDeals = (whose: Whose): string => {
     `select d.deal_id as id, d.stage_id, d.status, d.standing, d.entered_day, d.move_on_day from deal_states d
      where d.status = 'open' and ${SO_NOW} and ${which}`;
   if (whose.kind === 'team') return from(IN_TEAMS);
+  const others = 'd.owner_id is distinct from :whose';
   return [
-    from(IN_TEAMS),
-    from(`d.owner_id = :whose and ${ELSEWHERE}`),
-    from(`${GIVEN} and ${ELSEWHERE} and d.owner_id is distinct from :whose`),
+    from('d.owner_id = :whose'),
+    from(`${others} and ${GIVEN}`),
+    from(`${others} and ${IN_TEAMS} and ${NOBODYS} and not (${GIVEN})`),
   ].join(' union all ');
 };
+
+/** Steps that fall to the deal's owner, by version: what nobody has taken of the others may be anyone's. */
+const OWNERS_STEPS = `
+  select v.id as version_id, s->>'id' as stage_id, t->>'id' as step
+  from process_versions v, jsonb_array_elements(v.document->'stages') s, jsonb_array_elements(coalesce(s->'steps', '[]')) t
+  where v.published_at is not null and t->'who'->>'by' = 'owner'`;
+
+/** May have something that is nobody's yet, or wants a decision. */
+const NOBODYS = `(d.owner_id is null
+  or d.deal_id in (select t.deal_id from tasks t where t.assignee_id is null and t.ended_at is null)
+  or d.deal_id in (select v.deal_id from waivers v where v.decided_at is null)
+  or exists (
+    select from step_runs r join deals o on o.id = r.deal_id ${followedBy('o')}
+    where r.deal_id = d.deal_id and r.assignee_id is null and ${RUN_OPEN}
+      and (fv.id, r.stage_id, r.step) not in (select version_id, stage_id, step from owners_steps)
+  ))`;
 
 /** Closed ones that are to be looked at again, or of which a task was kept. */
 const CLOSED_DEALS = `
@@ -79,7 +95,7 @@ export function findDayDeals(
   const seen = visibleDeals(viewer);
   return sql<DayDealRow>(
     tx,
-    `with at_hand as materialized (${openDeals(whose)} union all ${CLOSED_DEALS})
+    `with owners_steps as materialized (${OWNERS_STEPS}), at_hand as materialized (${openDeals(whose)} union all ${CLOSED_DEALS})
      select d.id, d.name, cu.name as customer, d.process_id as process, p.name as "processName", fv.id as version, a.status, a.stage_id as stage, d.owner_id as owner,
        case when d.value_minor is not null then json_build_object('minor', d.value_minor, 'currency', d.currency) end as value, a.standing, held.found as held,
        a.entered_day::text as "enteredDay", a.move_on_day::text as "moveOnDay", (h.last_activity_at at time zone :zone)::date::text as "activeDay",
