@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { expect, type Page, test } from '@playwright/test';
-import { beginDeal, changeTo, editAsDraft, signIn } from './people.ts';
+import { accessibilityProblems, beginDeal, changeTo, editAsDraft, signIn } from './people.ts';
 
 const EXAMPLE = fileURLToPath(new URL('../../docs/example-deals.csv', import.meta.url));
 
@@ -154,4 +154,18 @@ test('a deal whose gates are met closes as won, and is read-only after', async (
   await page.getByLabel('Write what happened').fill('They will bring cake.');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.locator('.journal')).toContainText('They will bring cake.');
+  await expect(page.getByRole('button', { name: 'Reopen it…' })).toBeHidden();
+
+  const address = page.url();
+  await changeTo(page, 'Tomas Verhey');
+  await page.goto(address);
+  await page.getByRole('button', { name: 'Reopen it…' }).click();
+  await dialog.getByRole('button', { name: 'Reopen it' }).click();
+  await expect(dialog.getByText('Say why.')).toBeVisible();
+  expect(await accessibilityProblems(page)).toEqual([]);
+  await dialog.getByLabel(/Why does it go on/).fill('They signed the wrong paper');
+  await dialog.getByRole('button', { name: 'Reopen it' }).click();
+  await expect(page.locator('.climb [aria-current="step"]')).toContainText('Approval');
+  await expect(page.locator('.journal')).toContainText('Reopened in Approval');
+  await expect(page.getByRole('button', { name: 'Move on' })).toBeVisible();
 });
