@@ -60,20 +60,18 @@ const openDeals = (whose: Whose): string => {
   ].join(' union all ');
 };
 
-/** Steps that fall to the deal's owner, by version: what nobody has taken of the others may be anyone's. */
-const OWNERS_STEPS = `
-  select v.id as version_id, s->>'id' as stage_id, t->>'id' as step
+/** Steps that do not fall to the deal's owner, of any version: what nobody has taken of them may be anyone's. */
+const OTHERS_STEPS = `
+  select distinct s->>'id' as stage_id, t->>'id' as step
   from process_versions v, jsonb_array_elements(v.document->'stages') s, jsonb_array_elements(coalesce(s->'steps', '[]')) t
-  where v.published_at is not null and t->'who'->>'by' = 'owner'`;
+  where v.published_at is not null and t->'who'->>'by' <> 'owner'`;
 
 /** May have something that is nobody's yet, or wants a decision. */
 const NOBODYS = `(d.owner_id is null
   or d.deal_id in (select t.deal_id from tasks t where t.assignee_id is null and t.ended_at is null)
   or d.deal_id in (select v.deal_id from waivers v where v.decided_at is null)
-  or exists (
-    select from step_runs r join deals o on o.id = r.deal_id ${followedBy('o')}
-    where r.deal_id = d.deal_id and r.assignee_id is null and ${RUN_OPEN}
-      and (fv.id, r.stage_id, r.step) not in (select version_id, stage_id, step from owners_steps)
+  or d.deal_id in (
+    select r.deal_id from others_steps s join step_runs r on r.stage_id = s.stage_id and r.step = s.step and r.assignee_id is null and ${RUN_OPEN}
   ))`;
 
 /** Closed ones that are to be looked at again, or of which a task was kept. */
@@ -95,7 +93,7 @@ export function findDayDeals(
   const seen = visibleDeals(viewer);
   return sql<DayDealRow>(
     tx,
-    `with owners_steps as materialized (${OWNERS_STEPS}), at_hand as materialized (${openDeals(whose)} union all ${CLOSED_DEALS})
+    `with others_steps as materialized (${OTHERS_STEPS}), at_hand as materialized (${openDeals(whose)} union all ${CLOSED_DEALS})
      select d.id, d.name, cu.name as customer, d.process_id as process, p.name as "processName", fv.id as version, a.status, a.stage_id as stage, d.owner_id as owner,
        case when d.value_minor is not null then json_build_object('minor', d.value_minor, 'currency', d.currency) end as value, a.standing, held.found as held,
        a.entered_day::text as "enteredDay", a.move_on_day::text as "moveOnDay", (h.last_activity_at at time zone :zone)::date::text as "activeDay",

@@ -92,6 +92,11 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
       where: '((assignee_id IS NOT NULL) AND (ended_at IS NULL) AND (NOT taken_back))',
     },
     {
+      name: 'step_runs_nobodys',
+      columns: ['stageId', 'step'],
+      where: '((assignee_id IS NULL) AND (ended_at IS NULL) AND (NOT taken_back))',
+    },
+    {
       name: 'step_runs_done_by',
       columns: ['endedBy', 'endedDay'],
       where: `((how = 'result'::text) AND (NOT taken_back))`,

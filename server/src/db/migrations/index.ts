@@ -13,6 +13,7 @@ import { PagesOfAPerson1700000000012 } from './0012-pages-of-a-person.ts';
 import { Tasks1700000000013 } from './0013-tasks.ts';
 import { CalendarFeeds1700000000014 } from './0014-calendar-feeds.ts';
 import { Waivers1700000000015 } from './0015-waivers.ts';
+import { NobodysSteps1700000000016 } from './0016-nobodys-steps.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -31,4 +32,5 @@ export const migrations = [
   Tasks1700000000013,
   CalendarFeeds1700000000014,
   Waivers1700000000015,
+  NobodysSteps1700000000016,
 ];
