@@ -24,6 +24,9 @@ test('a deal is begun, put right, moved and taken back with the keyboard alone',
   await page.getByRole('button', { name: 'Oskar Lind' }).waitFor();
   await tabTo(page, page.getByRole('button', { name: 'Oskar Lind' }));
   await page.keyboard.press('Enter');
+  await page.getByRole('link', { name: 'Deals', exact: true }).waitFor();
+  await tabTo(page, page.getByRole('link', { name: 'Deals', exact: true }));
+  await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'New deal' }).waitFor();
   await tabTo(page, page.getByRole('button', { name: 'New deal' }));
   await page.keyboard.press('Enter');
