@@ -332,6 +332,7 @@ export {
   type TaskAtHand,
   weightOfDeal,
 } from './today/dealDay.ts';
+export { ITEM_NAMES, itemTitle } from './today/itemWords.ts';
 export {
   LONGEST_WAIVER_DAYS,
   USUAL_WAIVER_RIGHTS,

@@ -1,6 +1,15 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { today as contract, TypeOf } from '@ladder/contract';
-import { addDays, type CalendarItem, calendarItems, instantOf, localDay, stageOf } from '@ladder/core';
+import {
+  addDays,
+  type CalendarItem,
+  calendarItems,
+  ITEM_NAMES,
+  instantOf,
+  itemTitle,
+  localDay,
+  stageOf,
+} from '@ladder/core';
 import ical, { ICalCalendarMethod, ICalEventTransparency } from 'ical-generator';
 import { type Context, inCommand, inTransaction } from '../context.ts';
 import { CalendarFeedEntity } from '../db/entities/calendarFeed.ts';
@@ -92,23 +101,15 @@ function eventOf(
     lastModified: row.settledAt,
     start: new Date(start),
     ...(isTimed ? { end: new Date(start + HALF_HOUR_MS) } : { allDay: true }),
-    summary: `${summaryOf(item)} · ${row.name}`,
+    summary: `${itemTitle(item)} · ${row.name}`,
     description: [row.customer, stage].filter((part) => part).join(', '),
     url: `${origin}/deals/${row.id}`,
     transparency: ICalEventTransparency.TRANSPARENT,
-    categories: [{ name: CATEGORIES[item.kind] }],
+    categories: [{ name: ITEM_NAMES[item.kind] }],
   };
 }
 
 const HALF_HOUR_MS = 1_800_000;
-
-const CATEGORIES: Readonly<Record<CalendarItem['kind'], string>> = {
-  step: 'Step',
-  task: 'Task',
-  next_action: 'Next action',
-  follow_up: 'Follow-up',
-  close_date: 'Close date',
-};
 
 function keyOf(item: CalendarItem): string {
   switch (item.kind) {
@@ -120,20 +121,5 @@ function keyOf(item: CalendarItem): string {
     case 'follow_up':
     case 'close_date':
       return item.kind;
-  }
-}
-
-function summaryOf(item: CalendarItem): string {
-  switch (item.kind) {
-    case 'step':
-      return item.name;
-    case 'task':
-      return item.title;
-    case 'next_action':
-      return item.text;
-    case 'follow_up':
-      return 'Come back to them';
-    case 'close_date':
-      return 'Closes';
   }
 }

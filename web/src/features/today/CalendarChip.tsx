@@ -1,8 +1,8 @@
 import { useDraggable } from '@dnd-kit/core';
 import { CSS } from '@dnd-kit/utilities';
+import { itemTitle } from '@ladder/core';
 import type { KeyboardEvent } from 'react';
 import { useSession } from '../../client/session.ts';
-import { titleOf } from './calendarWords.ts';
 import type { CalendarEntry } from './todayApi.ts';
 
 interface CalendarChipProps {
@@ -50,7 +50,7 @@ export function CalendarChip({ entry, names, onMove, onOpen }: CalendarChipProps
       >
         <b>
           {time}
-          {titleOf(item)}
+          {itemTitle(item)}
           {isLate && <span className="visually-hidden">, late</span>}
         </b>
         <span>{[deal.name, whose].filter((part) => part).join(' · ')}</span>

@@ -1,9 +1,9 @@
-import { DAY_GROUPS } from '@ladder/core';
+import { DAY_GROUPS, itemTitle } from '@ladder/core';
 import { Form } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
 import { countOf, shortValue } from '../../parts/format.ts';
 import { StageTone } from '../../parts/Notch.tsx';
-import { GROUP_NAMES, whatOf, whyOf } from './dayWords.ts';
+import { GROUP_NAMES, whyOf } from './dayWords.ts';
 import type { DayEntry, Today } from './todayApi.ts';
 
 interface DayListProps {
@@ -95,7 +95,7 @@ function Row({ entry, isSelected, onSelect, names }: RowProps) {
       onFocus={() => onSelect(deal.id)}
     >
       <span className="day-what">
-        <b>{whatOf(item)}</b>
+        <b>{itemTitle(item)}</b>
         <span>{[deal.name, whose].filter((part) => part).join(' · ')}</span>
       </span>
       <span className="day-stage">

@@ -1,10 +1,10 @@
-import { stageOf } from '@ladder/core';
+import { itemTitle, stageOf } from '@ladder/core';
 import { useSession } from '../../client/session.ts';
 import { DecideWaiver } from '../deals/DecideWaiver.tsx';
 import { type DealDetail, useTakeResultBackMutation } from '../deals/dealsApi.ts';
 import { StepAtHandCard } from '../deals/StepAtHandCard.tsx';
 import type { ResultTaken } from '../deals/useResult.ts';
-import { whatOf, whyOf } from './dayWords.ts';
+import { whyOf } from './dayWords.ts';
 import { FollowUpWork } from './FollowUpWork.tsx';
 import { NextActionWork } from './NextActionWork.tsx';
 import { TaskWork } from './TaskWork.tsx';
@@ -60,7 +60,7 @@ function Remark({ item, deal }: { item: DayItem; deal: DealDetail }) {
   return (
     <div className="day-main">
       <header>
-        <h3>{whatOf(item)}</h3>
+        <h3>{itemTitle(item)}</h3>
       </header>
       <p className="mb-0">
         {says}, {note}. {item.kind in hint ? hint[item.kind as keyof typeof hint] : ''}

@@ -1,4 +1,4 @@
-import { calendarDaysOf, isMoney, stageOf } from '@ladder/core';
+import { calendarDaysOf, isMoney, itemTitle, stageOf } from '@ladder/core';
 import { Link } from 'react-router';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
@@ -7,7 +7,7 @@ import { Loading } from '../../parts/Loading.tsx';
 import { Compose } from '../deals/Compose.tsx';
 import { type DealDetail, useGetDealQuery } from '../deals/dealsApi.ts';
 import { NextActionPart } from '../deals/NextActionPart.tsx';
-import { whatOf, whyHere, whyOf } from './dayWords.ts';
+import { whyHere, whyOf } from './dayWords.ts';
 import { LastEntries } from './LastEntries.tsx';
 import { MainWork } from './MainWork.tsx';
 import { StillNeeded } from './StillNeeded.tsx';
@@ -86,7 +86,7 @@ function Others({ entry }: { entry: DayEntry }) {
       <ul className="day-others">
         {entry.others.map((item) => (
           <li key={JSON.stringify(item)}>
-            <b>{whatOf(item)}</b>, {lower(whyOf(item, organisation.today).says)}
+            <b>{itemTitle(item)}</b>, {lower(whyOf(item, organisation.today).says)}
           </li>
         ))}
       </ul>

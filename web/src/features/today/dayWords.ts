@@ -1,4 +1,4 @@
-import { daysBetween } from '@ladder/core';
+import { daysBetween, ITEM_NAMES } from '@ladder/core';
 import { countOf, shortDay, shortMoney } from '../../parts/format.ts';
 import type { DayEntry, DayGroup, DayItem } from './todayApi.ts';
 
@@ -8,39 +8,6 @@ export const GROUP_NAMES: Readonly<Record<DayGroup, string>> = {
   today: 'Due today',
   coming: 'Coming',
   nobody: 'Nobody’s',
-};
-
-/** What there is to do. */
-export function whatOf(item: DayItem): string {
-  switch (item.kind) {
-    case 'step':
-      return item.name;
-    case 'task':
-      return item.title || 'A task whose words were erased';
-    case 'next_action':
-      return item.text;
-    case 'held':
-      return 'Put right what holds it';
-    case 'waiver':
-      return 'Decide on a waiver';
-    case 'follow_up':
-      return 'Come back to them';
-    case 'past_target':
-      return 'Move it on, or say why not';
-    case 'idle':
-      return 'Call, or set a next step';
-  }
-}
-
-const KINDS: Readonly<Record<DayItem['kind'], string>> = {
-  step: 'Step',
-  task: 'Task',
-  next_action: 'Next action',
-  held: 'Held',
-  waiver: 'Waiver',
-  follow_up: 'Follow-up',
-  past_target: 'Past target',
-  idle: 'Gone quiet',
 };
 
 /** In how many words it is late or due, and the tone of it. */
@@ -88,7 +55,7 @@ export function whyOf(item: DayItem, today: string): WhyWords {
 type Due = Extract<DayItem, { kind: 'step' | 'task' | 'next_action' | 'follow_up' }>;
 
 function dueWords(item: Due, today: string): WhyWords {
-  const kind = KINDS[item.kind];
+  const kind = ITEM_NAMES[item.kind];
   if (item.dueDay === null) return { says: `${kind} at hand`, note: 'due on no day', tone: 'plain' };
   const late = daysBetween(item.dueDay, today);
   const time = item.kind === 'task' && item.dueTime ? `, ${item.dueTime}` : '';

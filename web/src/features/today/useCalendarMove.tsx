@@ -1,3 +1,4 @@
+import { ITEM_NAMES, itemTitle } from '@ladder/core';
 import { type ReactNode, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -8,7 +9,6 @@ import { shortDay } from '../../parts/format.ts';
 import { useChangeFollowUpMutation, useEditDealMutation } from '../deals/dealsApi.ts';
 import { PutOffDialog } from '../deals/PutOffDialog.tsx';
 import { PutTaskOffDialog } from '../deals/PutTaskOffDialog.tsx';
-import { KIND_NAMES, titleOf } from './calendarWords.ts';
 import { DayDialog } from './DayDialog.tsx';
 import type { CalendarEntry } from './todayApi.ts';
 
@@ -40,7 +40,7 @@ export function useCalendarMove(): CalendarMove {
     setError(answer.error);
     const problem = problemOf(answer.error);
     setSaid(
-      problem ? '' : `${titleOf(entry.item)} of ${entry.deal.name} is on ${shortDay(day, organisation.today)} now.`,
+      problem ? '' : `${itemTitle(entry.item)} of ${entry.deal.name} is on ${shortDay(day, organisation.today)} now.`,
     );
   };
   const dialog = (
@@ -100,7 +100,7 @@ function AskDay({ entry, day, onClose }: AskDayProps) {
     case 'close_date':
       return (
         <DayDialog
-          title={`${titleOf(item)}: another day`}
+          title={`${itemTitle(item)}: another day`}
           label="On"
           day={day}
           onDay={(chosen) => setDay(entry, chosen)}
@@ -124,11 +124,11 @@ function TellMore({ entry, onOther, onClose }: TellMoreProps) {
   return (
     <Modal show onHide={onClose} centered aria-labelledby="due-title">
       <Modal.Header closeButton>
-        <h2 id="due-title">{titleOf(item)}</h2>
+        <h2 id="due-title">{itemTitle(item)}</h2>
       </Modal.Header>
       <Modal.Body>
         <p className="mb-1">
-          {KIND_NAMES[item.kind]} on {shortDay(item.dueDay, organisation.today)}
+          {ITEM_NAMES[item.kind]} on {shortDay(item.dueDay, organisation.today)}
           {time}
         </p>
         <p className="mb-0 muted">
