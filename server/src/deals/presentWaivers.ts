@@ -21,7 +21,7 @@ import type { Person } from '../session/person.ts';
 type View = TypeOf<typeof contract.detail>['waivers'][number];
 
 /** Whether the person's role decides on waivers of the process. */
-export const maysDecide = ({ role }: Person, { waiverRights }: Setting): boolean =>
+export const mayDecide = ({ role }: Person, { waiverRights }: Setting): boolean =>
   (waiverRights.roles as readonly string[]).includes(role);
 
 const ORDER: Readonly<Record<View['state'], number>> = {
@@ -82,7 +82,7 @@ function presentRequest(waivers: Request, setting: Setting, person: Person, now:
         ? { how: end.how, by: nameOf(end.by) ?? null, day: dayOf(end.at), word: end.word }
         : null,
     may: {
-      decide: state === 'asked' && askedBy !== self && maysDecide(person, setting),
+      decide: state === 'asked' && askedBy !== self && mayDecide(person, setting),
       withdraw: state === 'asked' && askedBy === self,
       revoke: state === 'in_force' && decision?.by === self,
     },

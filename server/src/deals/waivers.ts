@@ -19,7 +19,7 @@ import { invalid, notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { moveProblem } from './moves.ts';
 import { nameLookup } from './names.ts';
-import { maysDecide, presentKeptVerdict, presentWaivers } from './presentWaivers.ts';
+import { mayDecide, presentKeptVerdict, presentWaivers } from './presentWaivers.ts';
 import { loadNames } from './repository/names.ts';
 import { countWaived } from './repository/waivers.ts';
 import { openDeal, runCommand } from './runCommand.ts';
@@ -54,7 +54,7 @@ export async function decideOnWaiver(
 ): Promise<Reply> {
   const answer = body.how === 'granted' ? { ...body, word: body.word ?? null } : body;
   const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
-    if (!maysDecide(person, setting)) throw new Problem(403, whoDecides(setting));
+    if (!mayDecide(person, setting)) throw new Problem(403, whoDecides(setting));
     return done(decideWaiver(deal, setting, request, answer, moment), decideProblem);
   });
   return { body: detail };

@@ -4,6 +4,7 @@ import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { StepCard } from '../../steps/StepCard.tsx';
 import { useDesign } from '../designContext.ts';
+import { PartProblems } from '../PartProblems.tsx';
 import { ByItselfEditor } from './ByItselfEditor.tsx';
 import { CapturesEditor } from './CapturesEditor.tsx';
 import { DueEditor } from './DueEditor.tsx';
@@ -64,7 +65,7 @@ export function StepDialog({ stage, step: before, onSave, onClose }: StepDialogP
               checked={step.afterReturn === 'again'}
               onChange={(event) => change({ ...step, afterReturn: event.target.checked ? 'again' : 'keep' })}
             />
-            {isAsked && <Problems problems={problems} />}
+            {isAsked && <PartProblems problems={problems} />}
           </div>
           <div>
             <h3>As a seller sees it</h3>
@@ -94,17 +95,6 @@ export function StepDialog({ stage, step: before, onSave, onClose }: StepDialogP
         </Modal.Footer>
       </Form>
     </Modal>
-  );
-}
-
-function Problems({ problems }: { problems: ReturnType<typeof checkDocument> }) {
-  if (problems.length === 0) return null;
-  return (
-    <div className="notice bad mt-2" role="alert">
-      {problems.map(({ pointer, detail }) => (
-        <div key={pointer}>{detail}</div>
-      ))}
-    </div>
   );
 }
 

@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { newKey, useDesign } from '../designContext.ts';
 import { NumberBox } from '../NumberBox.tsx';
+import { PartProblems } from '../PartProblems.tsx';
 import { shifted } from '../steps/shifted.ts';
 import { TaskWhoEditor } from './TaskWhoEditor.tsx';
 
@@ -64,13 +65,7 @@ export function TaskSetDialog({ set: before, onSave, onClose }: TaskSetDialogPro
             checked={set.afterReturn === 'again'}
             onChange={(event) => change({ ...set, afterReturn: event.target.checked ? 'again' : 'keep' })}
           />
-          {isAsked && problems.length > 0 && (
-            <div className="notice bad mt-2" role="alert">
-              {problems.map(({ pointer, detail }) => (
-                <div key={pointer}>{detail}</div>
-              ))}
-            </div>
-          )}
+          {isAsked && <PartProblems problems={problems} />}
         </Modal.Body>
         <Modal.Footer>
           <Button variant="outline-secondary" onClick={onClose}>
