@@ -3,6 +3,7 @@ import type { Deal } from '../deals/deal.ts';
 import { standingAt } from '../deals/finding.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import type { StageId, VersionId } from '../ids.ts';
+import { newTaskSet } from '../tasks/taskSet.ts';
 import { at, DAY, dealIn, documentOf, LOST, must, NOW, needs, settingOf, stage, WON } from '../testing/builders.ts';
 import { type MoveRequest, moveDeal } from './move.ts';
 import { reopenDeal } from './reopen.ts';
@@ -54,6 +55,22 @@ describe('a deal that is reopened (S12, S65)', () => {
       { kind: 'closing_reopened', seq: 3 },
       { kind: 'journal', entry: { body: { kind: 'reopened', stage: 'b' }, text: 'They called again' } },
     ]);
+  });
+
+  it('arrives in its stage anew: a set that says “again” makes its tasks again, another does not (S58)', () => {
+    const set = (id: string, afterReturn: 'keep' | 'again') => ({
+      ...newTaskSet(id, id, { id: `${id}1`, title: id }),
+      afterReturn,
+    });
+    const arrival = ['once', 'anew'].map((id) => ({ do: 'add_tasks', set: id }) as const);
+    const sets = [set('once', 'keep'), set('anew', 'again')];
+    const withSets = settingOf(documentOf([stage('a', { arrival })], { taskSets: sets }));
+    const begun = dealIn(withSets);
+    expect(begun.tasks.map(({ title }) => title)).toEqual(['once', 'anew']);
+    const request = { target: WON, mode: 'force', text: 'why', reason: null, followUp: null, tasks: 'cancel' } as const;
+    const won = must(moveDeal(begun, withSets, request, at(NOW + DAY)));
+    if (won.result !== 'moved') throw new Error('Not moved');
+    expect(reopened(won.change.deal, withSets).deal.tasks.map(({ title }) => title)).toEqual(['once', 'anew', 'anew']);
   });
 
   it('goes on in the last of its stages that the version has, and says that the version is another', () => {

@@ -10,6 +10,7 @@ import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { changeBy, journal, revised } from './change.ts';
 import { beginStay } from './stay.ts';
+import { arrive } from './taskSets.ts';
 
 export interface ReopenProblem {
   readonly code: 'not_closed' | 'text_needed' | 'no_stage_left';
@@ -17,7 +18,7 @@ export interface ReopenProblem {
 
 /**
  * Opens a closed deal again: a new stay in the last of its stages that the setting's version has, which need not be the one
- * it closed in. Its target counts anew, its closing leaves the measures, and what was so on past days stays (S12, S65).
+ * it closed in, with what that stage says happens on arrival. Its target counts anew, its closing leaves the measures, and what was so on past days stays (S12, S65).
  * Errors: not closed, no reason given, none of its stages is left.
  */
 export const reopenDeal = (deal: Deal, setting: Setting, text: string, asked: Moment): Result<Change, ReopenProblem> =>
@@ -36,16 +37,18 @@ export const reopenDeal = (deal: Deal, setting: Setting, text: string, asked: Mo
       moveCount: step.seq,
     };
     const when = { at: moment.happenedAt, by: moment.by };
-    const after = revised(recalculated(beginStay(open, stage, step.seq, when, setting), setting));
+    const begun = revised(recalculated(beginStay(open, stage, step.seq, when, setting), setting));
+    const arrived = arrive(begun, stage, step.seq, setting, moment);
     return ok({
-      deal: after,
+      deal: arrived.deal,
       records: [
         { kind: 'move', move: moveRecord(closed, setting, moment, step, { answer: 'passes', items: [] }, null) },
         ...closingsOf(closed),
         ...(closed.version === setting.version
           ? []
-          : [journal(after, moment, { kind: 'version_changed', before: closed.version, after: setting.version })]),
-        journal(after, moment, { kind: 'reopened', stage }, text.trim()),
+          : [journal(begun, moment, { kind: 'version_changed', before: closed.version, after: setting.version })]),
+        journal(begun, moment, { kind: 'reopened', stage }, text.trim()),
+        ...arrived.records,
       ],
     });
   });
