@@ -4,7 +4,7 @@ import { Form } from 'react-bootstrap';
 interface NumberBoxProps {
   readonly id: string;
   readonly label: string;
-  readonly unit: string;
+  readonly unit?: string;
   readonly value: number | null;
   readonly min: number;
   readonly max: number;
@@ -34,7 +34,7 @@ export function NumberBox({ id, label, unit, value, min, max, onSave }: NumberBo
           onBlur={save}
           onKeyDown={(event) => event.key === 'Enter' && save()}
         />
-        <span className="small muted">{unit}</span>
+        {unit && <span className="small muted">{unit}</span>}
         <Form.Control.Feedback type="invalid">
           A whole number from {min} to {max}.
         </Form.Control.Feedback>

@@ -30,7 +30,7 @@ export function TaskSetDialog({ set: before, onSave, onClose }: TaskSetDialogPro
     if (problems.length === 0) onSave({ ...set, name: set.name.trim() });
   };
   return (
-    <Modal show size="lg" onHide={onClose} centered aria-labelledby="set-title">
+    <Modal show size="xl" onHide={onClose} centered aria-labelledby="set-title">
       <Form onSubmit={submit} noValidate>
         <Modal.Header closeButton>
           <h2 id="set-title">Set of tasks</h2>
@@ -61,7 +61,7 @@ export function TaskSetDialog({ set: before, onSave, onClose }: TaskSetDialogPro
           <Form.Check
             id="set-again"
             className="mt-3"
-            label="Made again where a deal that came back arrives anew, or a step ends anew"
+            label="Made again where a deal that came back, or was reopened, arrives anew, or a step ends anew"
             checked={set.afterReturn === 'again'}
             onChange={(event) => change({ ...set, afterReturn: event.target.checked ? 'again' : 'keep' })}
           />
@@ -90,18 +90,19 @@ function SetTaskRow({ task, place, tasks, onChange }: SetTaskRowProps) {
   const name = task.title || `task ${place + 1}`;
   return (
     <li>
-      <Form.Control
-        aria-label={`What task ${place + 1} is`}
-        placeholder="What is to be done"
-        maxLength={LONGEST_TITLE}
-        value={task.title}
-        onChange={(event) => put({ title: event.target.value })}
-      />
+      <Form.Group controlId={`set-title-${task.id}`}>
+        <Form.Label>Task {place + 1}</Form.Label>
+        <Form.Control
+          placeholder="What is to be done"
+          maxLength={LONGEST_TITLE}
+          value={task.title}
+          onChange={(event) => put({ title: event.target.value })}
+        />
+      </Form.Group>
       <TaskWhoEditor who={task.who} place={place} onChange={(who) => put({ who })} />
       <NumberBox
         id={`set-due-${task.id}`}
         label="Due after"
-        unit="days"
         value={task.due.days}
         min={0}
         max={3_650}

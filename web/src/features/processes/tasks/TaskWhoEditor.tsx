@@ -12,7 +12,7 @@ interface TaskWhoEditorProps {
 const NAMES: Readonly<Record<TaskWho['by'], string>> = {
   owner: 'the deal’s owner',
   person: 'a named person',
-  nobody: 'nobody, until someone takes it',
+  nobody: 'nobody, until taken',
 };
 
 /** To whom a task of a set falls. */
