@@ -48,14 +48,16 @@ export interface TextLimits {
   readonly min?: number;
   readonly max?: number;
   readonly pattern?: RegExp;
+  /** What a text of that pattern is, in words: told where it is none. */
+  readonly what?: string;
   readonly format?: string;
 }
 
 /** A text; by default up to 2,000 characters and not empty, of characters that can be stored (S3). */
-export function text({ min = 1, max = 2000, pattern, format }: TextLimits = {}): Known<string> {
+export function text({ min = 1, max = 2000, pattern, what, format }: TextLimits = {}): Known<string> {
   let joi = Joi.string().max(max).pattern(UNSTORABLE, { invert: true, name: 'a character that cannot be stored' });
   joi = min === 0 ? joi.allow('') : joi.min(min);
-  if (pattern) joi = joi.pattern(pattern);
+  if (pattern) joi = joi.pattern(pattern, what);
   return schema(joi, {
     type: 'string',
     minLength: min,

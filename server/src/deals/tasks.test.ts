@@ -86,7 +86,7 @@ describe('a task', () => {
       wrong(priya.post(`/deals/${deal.id}/tasks`, { ...RING, ...more }, status));
     expect(await add({ dueDay: '2027-02-30' })).toContain('/dueDay: Must be a date that exists');
     expect(await add({ dueDay: '9999-01-01' })).toContain('/dueDay: Must lie between');
-    expect(await add({ dueTime: '25:00' })).toContain('/dueTime');
+    expect(await add({ dueTime: '25:00' })).toContain('/dueTime: DueTime must be a time of day, as 14:00');
     expect(await add({ title: '' })).toContain('/title');
     expect(await add({ title: '   ' }, 400)).toContain('/title: Say what is to be done.');
     expect(await add({ assignee: PEOPLE.bea?.id }, 400)).toContain('/assignee: Bea Ferrant may not change');

@@ -143,7 +143,7 @@ export function taskProblem({ code }: TaskProblem): Problem {
     case 'voided':
       return new Problem(409, 'This deal is voided; there is nothing to do about it.');
     case 'no_such_task':
-      return new Problem(409, 'This task is not there any more: what had made it was taken back.');
+      return new Problem(409, 'There is no such task: it may be that what had made it was taken back.');
     case 'ended':
       return new Problem(409, 'This task was ended meanwhile.');
     case 'not_ended':
