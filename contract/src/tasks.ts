@@ -39,7 +39,10 @@ export const taskSet = object({
 }) as Known<TaskSet>;
 
 const title = text({ max: LONGEST_TITLE });
-const timeOfDay = described(text({ max: 5, pattern: TIME_OF_DAY, what: 'a time of day, as 14:00' }), 'HH:MM, in the organisation’s time zone.');
+const timeOfDay = described(
+  text({ max: 5, pattern: TIME_OF_DAY, what: 'a time of day, as 14:00' }),
+  'HH:MM, in the organisation’s time zone.',
+);
 
 /** A task of a deal. */
 const task = named(
