@@ -170,6 +170,12 @@ const status = tagged(
     day: day(),
     reason: nullable(text()),
     followUp: nullable(day()),
+    estimate: nullable(
+      described(
+        object({ value: nullable(facts.money), day: nullable(day()) }),
+        'What had been expected of a deal that was won; its value and close date say what came of it.',
+      ),
+    ),
   }),
   object({ state: oneOf(['voided']) }),
 );
@@ -255,6 +261,11 @@ const tasksGoOn = described(
   'What becomes of the open tasks, where the process asks whoever moves the deal.',
 );
 
+const final = described(
+  object({ value: nullable(facts.money), day: day() }),
+  'How a deal that is won ends: its value, and the day on which it was agreed. Its value as it is and today where it is left out.',
+);
+
 export const deal = {
   pieces,
   standing,
@@ -274,6 +285,7 @@ export const deal = {
     currency: optional(
       described(currencyCode, 'The currency of the deal, ISO 4217; the process’s where it is left out.'),
     ),
+    from: optional(described(dealId(), 'A closed deal that this one goes on from: each journal names the other.')),
     values,
   }),
   edit: object({
@@ -290,6 +302,7 @@ export const deal = {
     reason: optional(key()),
     followUp: optional(day()),
     tasks: optional(tasksGoOn),
+    final: optional(final),
     changes: optional(
       described(list(change, 20), 'Fields that are set with the move, such as the next action; also where it is held.'),
     ),
@@ -307,6 +320,7 @@ export const deal = {
     reason: optional(key()),
     followUp: optional(day()),
     tasks: optional(tasksGoOn),
+    final: optional(final),
   }),
   resultTaken: object({
     deal: detail,

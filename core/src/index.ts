@@ -8,7 +8,9 @@ export { createDeal } from './commands/create.ts';
 export { attachDocument, type DocumentProblem, removeDocument } from './commands/documents.ts';
 export { type EditDealProblem, editDeal, editStep, type FieldEdit } from './commands/edit.ts';
 export { recordErasure } from './commands/eraseText.ts';
+export { type Final, isWon } from './commands/finalFacts.ts';
 export { changeFollowUp } from './commands/followUp.ts';
+export { recordNext } from './commands/goOnAnew.ts';
 export { goOnByItself } from './commands/goOnByItself.ts';
 export { type MoveAnswer, type MoveProblem, moveDeal, previewMove, taskMoveOf } from './commands/move.ts';
 export { rejudgeDeal } from './commands/rejudgeDeal.ts';
@@ -105,11 +107,11 @@ export {
 export { DEAL_PART_NAMES, type DealPartName, FACT_PARTS, type FactPartName } from './deals/parts.ts';
 export type { ActivityRecord, Change, DealRecord, JournalEntry, MoveRecord, RefusalRecord } from './deals/record.ts';
 export type { Moment, Reason, Setting } from './deals/setting.ts';
-export { DEAL_STATUSES, type DealStatus, isClosed } from './deals/status.ts';
+export { DEAL_STATUSES, type DealStatus, type Estimate, isClosed } from './deals/status.ts';
 export { stepPerson } from './deals/stepPerson.ts';
+export type { DealLink } from './events/dealLink.ts';
 export { describeEntry } from './events/describeEntry.ts';
 export { EVENT_KINDS, JOURNAL_KINDS, type JournalBody } from './events/kinds.ts';
-export type { DealLink } from './events/records.ts';
 export {
   ACTIVITY_KINDS,
   ACTIVITY_SPANS,

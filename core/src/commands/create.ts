@@ -6,6 +6,7 @@ import type { PathStep } from '../deals/parts/path.ts';
 import { BEGINNING } from '../deals/parts.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
+import type { DealLink } from '../events/dealLink.ts';
 import { NO_ACTIVITY } from '../facts/activityKind.ts';
 import { type FactValue, normaliseValue, type Values } from '../facts/value.ts';
 import type { DealId, ProcessId, StageId } from '../ids.ts';
@@ -25,6 +26,8 @@ export interface NewDeal {
   readonly currency?: string;
   readonly values: Values;
   readonly partyValues: Values;
+  /** A closed deal that it was begun from. */
+  readonly from?: DealLink;
 }
 
 /** History that an imported deal brings along. */
@@ -49,6 +52,7 @@ export function createDeal(input: NewDeal, setting: Setting, moment: Moment, his
   const deal: Deal = { ...standing, path: [start] };
   const records = [
     journal(deal, moment, { kind: history ? 'imported' : 'created', stage: input.stage, name: input.name }),
+    ...(input.from ? [journal(deal, moment, { kind: 'begun_from', from: input.from })] : []),
     { kind: 'move', move: moveRecord(deal, setting, entered, start, keepVerdict(verdict), null) } as const,
   ];
   // What an import brings has arrived long ago.

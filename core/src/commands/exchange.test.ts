@@ -177,7 +177,15 @@ describe('the follow-up day of a closed deal (S12)', () => {
     });
     const lost = {
       ...open,
-      status: { state: 'lost', outcome: 'lost', at: NOW, day: '2026-11-24', reason: null, followUp: null },
+      status: {
+        state: 'lost',
+        outcome: 'lost',
+        at: NOW,
+        day: '2026-11-24',
+        reason: null,
+        followUp: null,
+        estimate: null,
+      },
     } as const;
     const { deal, records } = must(changeFollowUp(lost, setting(), { day: '2027-01-09', text: null }, at(NOW + 1)));
     expect(deal.status).toMatchObject({ followUp: '2027-01-09' });

@@ -19,6 +19,7 @@ import { type Day, localDay } from '../time/day.ts';
 import { journal, momentFor, revised, type Stepped, settle } from './change.ts';
 import { endWaiversOnReturn } from './conformWaivers.ts';
 import { type EditDealProblem, editStep, type FieldEdit } from './edit.ts';
+import { type Final, type FinalFacts, type FinalProblem, type Finished, withFinal } from './finalFacts.ts';
 import { beginStay, endStay } from './stay.ts';
 import { arrive } from './taskSets.ts';
 import { cancelOpenTasks } from './tasks.ts';
@@ -35,11 +36,14 @@ export interface MoveRequest {
   readonly followUp: Day | null;
   /** What is set with it, such as the next action; a move that is held keeps it. */
   readonly edits?: readonly FieldEdit[];
+  /** How a deal that is won ends; as estimated, and on the day of the closing, where it is left out. A move that is held does not keep it. */
+  readonly final?: Final | undefined;
   /** What becomes of the open tasks, where the process asks whoever moves the deal. */
   readonly tasks?: 'keep' | 'cancel';
 }
 
 export type MoveProblem =
+  | FinalProblem
   | {
       readonly code:
         | 'closed'
@@ -108,14 +112,21 @@ interface SteppedMove extends Stepped {
 export const moveStep =
   (setting: Setting, request: MoveRequest) =>
   (deal: Deal, moment: Moment): Result<SteppedMove, MoveProblem> => {
-    const preview = previewMove(deal, setting, request.target, moment);
+    const finished = withFinal(deal, setting, request.target, request.final, moment);
+    if (!finished.ok) return finished;
+    const preview = previewMove(finished.value.deal, setting, request.target, moment);
     if (!preview.ok) return preview;
     const { route, verdict } = preview.value;
     if (verdict.answer === 'holds' && request.mode === 'ask')
       return ok({ result: 'held', route, verdict, ...refuse(deal, setting, request.target, verdict, moment) });
     const problem = requestProblem(request, route, setting.reasons) ?? tasksProblem(deal, request, route, setting);
     if (problem) return failed(problem);
-    return ok({ result: 'moved', route, verdict, ...makeMove(deal, setting, request, route, verdict, moment) });
+    return ok({
+      result: 'moved',
+      route,
+      verdict,
+      ...makeMove(finished.value, setting, request, route, verdict, moment),
+    });
   };
 
 function requestProblem(request: MoveRequest, route: Route, reasons: readonly Reason[]): MoveProblem | null {
@@ -172,7 +183,7 @@ const openIds = (verdict: Verdict): readonly string[] =>
   verdict.items.filter(({ state }) => isOpen(state)).map(({ item }) => item.id);
 
 function makeMove(
-  deal: Deal,
+  { deal, final }: Finished,
   setting: Setting,
   request: MoveRequest,
   route: Route,
@@ -190,7 +201,7 @@ function makeMove(
   });
   const arrived =
     step.to === null
-      ? close(after, setting, request, route, moment)
+      ? close(after, setting, request, route, final, moment)
       : oweThreads(beginStay(after, step.to, step.seq, when, setting), step.over, when, setting);
   const body = {
     kind: 'moved',
@@ -205,6 +216,7 @@ function makeMove(
     forced: step.forced,
     ...(step.waived ? { waived: step.waived } : {}),
     reason: request.reason,
+    ...(final ? { final: finalTold(deal, final) } : {}),
   } as const;
   const move = moveRecord(deal, setting, moment, step, keepVerdict(verdict), request.reason);
   const told = [{ kind: 'move', move }, journal(arrived, moment, body, request.text)] as const;
@@ -249,7 +261,19 @@ function stepOf(
 
 const idsOf = (items: readonly { readonly id: string }[]): readonly string[] => items.map(({ id }) => id);
 
-function close(deal: Deal, setting: Setting, request: MoveRequest, route: Route, moment: Moment): Deal {
+const finalTold = ({ values }: Deal, { estimate, day }: FinalFacts) => ({
+  value: { before: estimate.value, after: values.value ?? null },
+  day: { before: estimate.day, after: day },
+});
+
+function close(
+  deal: Deal,
+  setting: Setting,
+  request: MoveRequest,
+  route: Route,
+  final: FinalFacts | null,
+  moment: Moment,
+): Deal {
   const status: DealStatus = {
     state: route.kind === 'lost' ? 'lost' : 'won',
     outcome: request.target.to === 'outcome' ? request.target.outcome : '',
@@ -257,6 +281,7 @@ function close(deal: Deal, setting: Setting, request: MoveRequest, route: Route,
     day: localDay(moment.happenedAt, setting.zone),
     reason: request.reason,
     followUp: request.followUp,
+    estimate: final?.estimate ?? null,
   };
-  return { ...deal, status };
+  return { ...deal, status, values: final ? { ...deal.values, close_date: final.day } : deal.values };
 }

@@ -7,6 +7,7 @@ import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { changeSurely, journal, revised, type SureStep } from './change.ts';
 import { restoreWaivers } from './conformWaivers.ts';
+import { withoutFinal } from './finalFacts.ts';
 import { resumeStay } from './stay.ts';
 import { restoreTasks } from './tasks.ts';
 
@@ -46,7 +47,7 @@ export const takeBack = (deal: Deal, setting: Setting, step: PathStep, asked: Mo
 export const takeBackStep =
   (setting: Setting, step: PathStep, text: string | null): SureStep =>
   (deal, moment) => {
-    const stayed = restoreWaivers(resumeStay(deal, step.seq, setting), step.seq, setting);
+    const stayed = restoreWaivers(resumeStay(withoutFinal(deal, setting), step.seq, setting), step.seq, setting);
     const resumed = restoreTasks(stayed, step.seq, setting, moment);
     const after = revised({
       ...resumed.deal,

@@ -28,6 +28,7 @@ export interface ResultRequest {
   readonly reason: string | null;
   readonly followUp: Day | null;
   readonly tasks?: MoveRequest['tasks'];
+  readonly final?: MoveRequest['final'];
 }
 
 export type ResultProblem =
@@ -152,8 +153,8 @@ function thenMove(
   moment: Moment,
 ): Result<ResultAnswer, ResultProblem> {
   const named = lead.to === 'outcome' ? lead.reason : null;
-  const { text, followUp, tasks } = request;
-  const asked: MoveRequest = { target, mode: 'ask', text, reason: request.reason ?? named, followUp, tasks };
+  const { text, followUp, tasks, final } = request;
+  const asked: MoveRequest = { target, mode: 'ask', text, reason: request.reason ?? named, followUp, tasks, final };
   const moved = moveStep(setting, asked)(ended.deal, moment);
   if (!moved.ok) return failed({ code: 'move', problem: moved.error });
   const { result, route, verdict } = moved.value;

@@ -1,7 +1,7 @@
 import type { Deal } from '../deals/deal.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
-import type { DealLink } from '../events/records.ts';
+import type { DealLink } from '../events/dealLink.ts';
 import { changeSurely, journal, revised, type SureStep } from './change.ts';
 import { leaveThreads } from './thread.ts';
 

@@ -1,4 +1,5 @@
 import type { StageId } from '../ids.ts';
+import { DEAL_LINK, type DealLink } from './dealLink.ts';
 import { type EventKind, type EventWords, plain, strong } from './event.ts';
 import { stageWords } from './stageWords.ts';
 
@@ -23,4 +24,16 @@ const reopened: EventKind<'reopened', { readonly stage: StageId }> = {
   says: ({ stage }, words) => [strong('Reopened'), plain(' in '), strong(stageWords(stage, words))],
 };
 
-export const BEGINNING_EVENTS = [created, imported, reopened] as const;
+const begunFrom: EventKind<'begun_from', { readonly from: DealLink }> = {
+  kind: 'begun_from',
+  shape: { from: DEAL_LINK },
+  says: ({ from }) => [plain('Begun from '), strong(from.name), plain(', which had closed')],
+};
+
+const wentOn: EventKind<'went_on', { readonly next: DealLink }> = {
+  kind: 'went_on',
+  shape: { next: DEAL_LINK },
+  says: ({ next }) => [plain('Went on as '), strong(next.name)],
+};
+
+export const BEGINNING_EVENTS = [created, imported, reopened, begunFrom, wentOn] as const;

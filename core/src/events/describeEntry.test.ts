@@ -58,6 +58,11 @@ const ENTRIES: readonly (readonly [JournalBody, string])[] = [
   [{ kind: 'created', stage: 'a' as StageId, name: 'Deal' }, 'Begun in Site brief'],
   [{ kind: 'imported', stage: 'b' as StageId, name: 'Deal' }, 'Imported into Survey'],
   [{ kind: 'reopened', stage: 'b' as StageId }, 'Reopened in Survey'],
+  [
+    { kind: 'begun_from', from: { deal: 'x' as DealId, name: 'Palm house' } },
+    'Begun from Palm house, which had closed',
+  ],
+  [{ kind: 'went_on', next: { deal: 'x' as DealId, name: 'Palm house 2' } }, 'Went on as Palm house 2'],
   [{ kind: 'renamed', before: 'North', after: 'South' }, 'Name North → South'],
   [{ kind: 'ticked', item: 'i', stage: 'a' as StageId, text: 'Called' }, 'Called ticked'],
   [{ kind: 'unticked', item: 'i', stage: 'a' as StageId, text: 'Called' }, 'Called unticked'],

@@ -1,3 +1,5 @@
+import { valueText } from '../criteria/phrase.ts';
+import type { FactValue } from '../facts/value.ts';
 import { MOVE_KINDS, type MoveKind } from '../gate/route.ts';
 import { GATE_ANSWERS, type GateAnswer } from '../gate/verdict.ts';
 import type { StageId } from '../ids.ts';
@@ -18,12 +20,21 @@ interface Moved {
   /** Requirements that were passed on a waiver; left out where there were none. */
   readonly waived?: readonly string[];
   readonly reason: string | null;
+  /** Of a deal that was won: what had been expected, and what came of it. */
+  readonly final?: { readonly value: Came; readonly day: Came };
+}
+
+/** Before it was estimated, after it is final. */
+interface Came {
+  readonly before: FactValue;
+  readonly after: FactValue;
 }
 
 const KEY_OR_NONE: Shape = { is: 'or_none', of: { is: 'key' } };
 const MOVE: Shape = { is: 'one_of', values: MOVE_KINDS };
 /** Left out where nothing closed, and in entries of the time when there were but two ends, told by the kind of the move. */
 const OUTCOME: Shape = { is: 'maybe', of: { is: 'key' } };
+const CAME: Shape = { is: 'parts', of: { before: { is: 'fact' }, after: { is: 'fact' } } };
 const NAMES: Shape = { is: 'list', of: { is: 'name' } };
 
 const moved: EventKind<'moved', Moved> = {
@@ -40,11 +51,24 @@ const moved: EventKind<'moved', Moved> = {
     forced: { is: 'one_of', values: ['no', 'yes'] },
     waived: { is: 'maybe', of: NAMES },
     reason: KEY_OR_NONE,
+    final: { is: 'maybe', of: { is: 'parts', of: { value: CAME, day: CAME } } },
   },
-  says: (body, words) => [strong(moveName(body, words)), plain(moveDetail(body, words))],
+  says: (body, words) => [strong(moveName(body, words)), plain(`${finalWords(body, words)}${moveDetail(body, words)}`)],
 };
 
 type MoveParts = Pick<Moved, 'move' | 'from' | 'to' | 'outcome'>;
+
+/** The final value and day, each beside its estimate where that was another. */
+function finalWords({ final }: Moved, { catalogue, nameOf }: EventWords): string {
+  if (!final) return '';
+  const part = (id: string, word: string, { before, after }: Came): string => {
+    const show = (value: FactValue) => valueText(value, catalogue.get(id), nameOf);
+    if (after === null) return '';
+    const isAsEstimated = before === null || show(before) === show(after);
+    return ` ${word} ${show(after)}${isAsEstimated ? '' : ` (estimated ${show(before)})`}`;
+  };
+  return `${part('value', 'for', final.value)}${part('close_date', 'on', final.day)}`;
+}
 
 function moveDetail({ move, over, forced, open, waived = [] }: Moved, words: EventWords): string {
   const skipped = move === 'skip' ? `, skipping ${over.map((id) => stageWords(id, words)).join(', ')}` : '';

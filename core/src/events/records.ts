@@ -1,14 +1,5 @@
-import type { DealId } from '../ids.ts';
-import type { Shape } from '../shape.ts';
+import { DEAL_LINK, type DealLink } from './dealLink.ts';
 import { type EventKind, plain, strong } from './event.ts';
-
-/** Another deal, named as it was called then. */
-export interface DealLink {
-  readonly deal: DealId;
-  readonly name: string;
-}
-
-const LINK: Shape = { is: 'parts', of: { deal: { is: 'id' }, name: { is: 'name' } } };
 
 const textErased: EventKind<'text_erased', { readonly seq: number }> = {
   kind: 'text_erased',
@@ -18,7 +9,7 @@ const textErased: EventKind<'text_erased', { readonly seq: number }> = {
 
 const voided: EventKind<'voided', { readonly duplicateOf?: DealLink }> = {
   kind: 'voided',
-  shape: { duplicateOf: { is: 'maybe', of: LINK } },
+  shape: { duplicateOf: { is: 'maybe', of: DEAL_LINK } },
   says: ({ duplicateOf }) =>
     duplicateOf
       ? [strong('Voided'), plain(': a duplicate of '), strong(duplicateOf.name)]
@@ -27,7 +18,7 @@ const voided: EventKind<'voided', { readonly duplicateOf?: DealLink }> = {
 
 const merged: EventKind<'merged', { readonly duplicate: DealLink }> = {
   kind: 'merged',
-  shape: { duplicate: LINK },
+  shape: { duplicate: DEAL_LINK },
   says: ({ duplicate }) => [strong('Merged'), plain(' into this: '), strong(duplicate.name)],
 };
 

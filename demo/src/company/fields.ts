@@ -103,6 +103,14 @@ export const FIELDS: readonly Field[] = [
   { id: 'energy_use', name: 'Energy use', holder: 'deal', type: 'number', unit: 'kWh/m²', min: 0, max: 2_000 },
   { id: 'payback', name: 'Payback', holder: 'deal', type: 'number', unit: 'years', min: 0, max: 60 },
   { id: 'grant', name: 'Grant', holder: 'deal', type: 'choice', choices: choices('None', 'Applied for', 'Awarded') },
+  {
+    id: 'won_by',
+    name: 'Who won it instead',
+    holder: 'deal',
+    type: 'choice',
+    choices: choices('Another builder', 'Their own people', 'A second-hand house', 'Nobody'),
+    help: 'Nobody: the glasshouse is not built, or not now.',
+  },
   { id: 'engineer', name: 'Engineer', holder: 'deal', type: 'person' },
   {
     id: 'customer_kind',

@@ -196,15 +196,20 @@ export const NEW_BUILD: ProcessDocument = {
       name: 'Site',
       fields: ['crop', 'glazed_area', 'planning', 'survey_date', 'load_check', 'heating', 'site_notes'],
     },
-    { id: 'people', name: 'People and contract', fields: ['decision_group', 'contract_link', 'deposit_paid'] },
+    {
+      id: 'people',
+      name: 'People and contract',
+      fields: ['decision_group', 'contract_link', 'deposit_paid', 'won_by'],
+    },
   ],
   skips: 'hold',
   returns: 'flag',
   stages: STAGES.map(newBuildStage),
   taskSets: NEW_BUILD_SETS,
-  outcomes: USUAL_OUTCOMES.deal.map((outcome) =>
-    outcome.counts === 'won' ? { ...outcome, requirements: [PAID] } : outcome,
-  ),
+  outcomes: USUAL_OUTCOMES.deal.map((outcome) => ({
+    ...outcome,
+    requirements: outcome.counts === 'won' ? [PAID] : [filled('n19', 'flag', 'won_by')],
+  })),
 };
 
 /** The process as it was first published, before the load check and the margin were asked. */

@@ -56,6 +56,14 @@ export function goodValue(random: Random, field: string, deal: Deal, today: stri
   }
 }
 
+/** Who won instead, as far as the reason for which a deal was lost tells. */
+export function wonBy(random: Random, reason: string): FactValue {
+  if (reason === 'l_other') return 'another_builder';
+  if (reason === 'l_repair') return chance(random, 0.6) ? 'their_own_people' : 'a_second_hand_house';
+  if (reason === 'l_price') return pick(random, ['another_builder', 'a_second_hand_house', 'nobody']);
+  return 'nobody';
+}
+
 /** A value that is filled in and not good enough, for the fields that go wrong in real life. */
 export function poorValue(random: Random, field: string): FactValue {
   if (field === 'planning') return pick(random, ['not_applied', 'applied']);

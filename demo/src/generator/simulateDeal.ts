@@ -12,10 +12,13 @@ import {
   type DealRecord,
   editDeal,
   endTask,
+  type Final,
   firstStage,
   goOnByItself,
   isClosed,
+  isMoney,
   isOpen,
+  isWon,
   localDay,
   type MoveAnswer,
   type MoveTarget,
@@ -38,7 +41,7 @@ import {
 import type { DemoCustomer } from '../company/customers.ts';
 import { ADMINISTRATOR, type DemoPerson, SELLERS } from '../company/people.ts';
 import { between, chance, longTailed, pick, type Random, seededId, seededRandom } from '../random.ts';
-import { goodValue, poorValue } from './goodValue.ts';
+import { goodValue, poorValue, wonBy } from './goodValue.ts';
 import { askedReason, resultToTake } from './resultToTake.ts';
 
 export interface SimulatedProcess {
@@ -96,9 +99,10 @@ class Life {
   records: DealRecord[] = [];
   private readonly seller: DemoPerson;
   private at: number;
-  /** Of their own, so that steps and tasks change nothing of what else happens. */
+  /** Of their own, so that steps, tasks and how it ends change nothing of what else happens. */
   private readonly steps: Random;
   private readonly tasks: Random;
+  private readonly ends: Random;
 
   constructor(
     private readonly random: Random,
@@ -110,6 +114,7 @@ class Life {
     this.at = workingHour(random, begin);
     this.steps = seededRandom(Math.floor(begin / 1_000));
     this.tasks = seededRandom(Math.floor(begin / 1_000) + 1);
+    this.ends = seededRandom(Math.floor(begin / 1_000) + 2);
     this.seller = pick(random, customer.kind === 'grower' ? SELLERS.slice(0, 4) : SELLERS.slice(4));
     const change = createDeal(
       {
@@ -296,7 +301,14 @@ class Life {
     const taken = takeResult(
       this.deal,
       this.setting,
-      { ...request, result: result.id, reason: askedReason(result, reason), followUp, tasks: 'cancel' },
+      {
+        ...request,
+        result: result.id,
+        reason: askedReason(result, reason),
+        followUp,
+        tasks: 'cancel',
+        final: target ? this.finalOf(target) : undefined,
+      },
       this.moment(),
     );
     if (!taken.ok) return null;
@@ -400,6 +412,7 @@ class Life {
     const followUp =
       reason.followUp === 'asked' ? localDay(this.at + between(this.random, 60, 240) * DAY, this.setting.zone) : null;
     const target = { to: 'outcome', outcome: reason.outcome } as const;
+    if ('won_by' in this.deal.values && chance(this.ends, 0.85)) this.write('won_by', wonBy(this.ends, reason.id));
     if (this.moveByStep(target, { reason: reason.id, followUp }) !== 'moved')
       this.move(target, { reason: reason.id, followUp });
     return true;
@@ -442,12 +455,22 @@ class Life {
     const answer = moveDeal(
       this.deal,
       this.setting,
-      { target, mode: 'ask', text, reason, followUp, tasks: 'cancel' },
+      { target, mode: 'ask', text, reason, followUp, tasks: 'cancel', final: this.finalOf(target) },
       this.moment(),
     );
     if (!answer.ok) return null;
     this.apply(answer.value.change);
     return answer.value;
+  }
+
+  /** How a deal that is won ends: most often a little below what was expected, and written down within days. */
+  private finalOf(target: MoveTarget): Final | undefined {
+    const { value } = this.deal.values;
+    if (!isWon(this.setting, target) || !isMoney(value)) return undefined;
+    const share = chance(this.ends, 0.4) ? 1 : 0.88 + this.ends() * 0.16;
+    const minor = Math.round((value.minor * share) / 10_000) * 10_000;
+    const late = chance(this.ends, 0.6) ? 0 : between(this.ends, 1, 4);
+    return { value: { ...value, minor }, day: localDay(this.at - late * DAY, this.setting.zone) };
   }
 
   /** Now and then a move was a slip of the hand, and is taken back within minutes. */

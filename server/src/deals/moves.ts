@@ -57,6 +57,7 @@ export async function makeMove(
     reason: body.reason ?? null,
     followUp: body.followUp ?? null,
     tasks: body.tasks,
+    final: body.final,
     edits: body.changes,
   };
   const changes = body.changes ?? [];
@@ -106,6 +107,10 @@ export function moveProblem(
       return at('/reason', 'This reason is not offered.');
     case 'tasks_needed':
       return at('/tasks', 'Say what becomes of the open tasks: they are kept, or cancelled.');
+    case 'final_not_asked':
+      return at('/final', 'Only a deal that is won has a final value and day.');
+    case 'bad_final':
+      return at(`/final/${problem.part}`, problem.detail);
     case 'edits':
       return editProblem(problem.problems, pointerTo);
     case 'follow_up_needed':

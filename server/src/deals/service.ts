@@ -33,6 +33,8 @@ import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { loadSetting } from '../setting/repository/settings.ts';
 import { liveVersion } from '../setting/repository/versions.ts';
 import { changePointer, closed, editProblem } from './editProblem.ts';
+import { closedDeal, tellNext } from './goOn.ts';
+import { linkTo } from './linkTo.ts';
 import { type DealDetail, presentDeal } from './present.ts';
 import { presentSetting } from './presentSetting.ts';
 import { checkReferences } from './references.ts';
@@ -61,6 +63,7 @@ export async function addDeal(
   body: Body<'newDeal'>,
 ): Promise<Reply> {
   await lockProcess(tx, body.process, 'begin');
+  const from = body.from === undefined ? null : await closedDeal(tx, person, body.from);
   const live = await liveVersion(tx, body.process);
   if (!live)
     throw new Problem(422, 'This process has no live version yet.', {
@@ -94,8 +97,10 @@ export async function addDeal(
     partyValues,
     ...(body.currency === undefined ? {} : { currency: body.currency }),
   };
-  const change = createDeal(input, setting, moment);
-  return { status: 201, body: await writeAndPresent(context, tx, person, { before: null, change }, setting) };
+  const change = createDeal(from ? { ...input, from: linkTo(from) } : input, setting, moment);
+  const detail = await writeAndPresent(context, tx, person, { before: null, change }, setting);
+  if (from) await tellNext(context, tx, person, from.id, linkTo(change.deal));
+  return { status: 201, body: detail };
 }
 
 /** A chosen currency exists, and is that of the value where there is one. */

@@ -56,7 +56,7 @@ const capturePointer = (field: string): string => `/captures/${field}`;
 
 const requestOf = (
   run: number,
-  { result, captures, text, reason, followUp, tasks }: Body<'result'>,
+  { result, captures, text, reason, followUp, tasks, final }: Body<'result'>,
 ): ResultRequest => ({
   run,
   result,
@@ -65,6 +65,7 @@ const requestOf = (
   reason: reason ?? null,
   followUp: followUp ?? null,
   tasks,
+  final,
 });
 
 function moveOf(

@@ -1,12 +1,13 @@
 import type { deal as contract, TypeOf } from '@ladder/contract';
 import type { DealId } from '@ladder/core';
-import { type Deal, type DealLink, recordMerge, voidDeal } from '@ladder/core';
+import { type Deal, recordMerge, voidDeal } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { mayChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
 import type { Reply } from '../http/reply.ts';
 import { invalid, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
+import { linkTo } from './linkTo.ts';
 import { loadDeals, lockDeals } from './repository/loadDeals.ts';
 import { runCommand } from './runCommand.ts';
 
@@ -29,8 +30,6 @@ export async function voidOneDeal(
     );
   return { body: detail };
 }
-
-const linkTo = ({ id, name }: Pick<Deal, 'id' | 'name'>): DealLink => ({ deal: id, name });
 
 /** The deal that stays, locked together with its duplicate. */
 async function repeatedDeal(tx: EntityManager, person: Person, duplicate: DealId, id: DealId): Promise<Deal> {

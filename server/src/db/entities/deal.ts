@@ -41,6 +41,7 @@ export interface DealRow {
   moveCount: number;
   importId: string | null;
   outcomeId: string | null;
+  estimate: unknown;
 }
 
 export const DealEntity = new EntitySchema<DealRow>({
@@ -83,6 +84,7 @@ export const DealEntity = new EntitySchema<DealRow>({
     moveCount: { type: 'integer' },
     importId: { type: 'uuid', nullable: true },
     outcomeId: { type: 'text', nullable: true, collation: 'C' },
+    estimate: { type: 'jsonb', nullable: true },
   },
   checks: [
     {

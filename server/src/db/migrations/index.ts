@@ -14,6 +14,7 @@ import { Tasks1700000000013 } from './0013-tasks.ts';
 import { CalendarFeeds1700000000014 } from './0014-calendar-feeds.ts';
 import { Waivers1700000000015 } from './0015-waivers.ts';
 import { NobodysSteps1700000000016 } from './0016-nobodys-steps.ts';
+import { Estimates1700000000017 } from './0017-estimates.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -33,4 +34,5 @@ export const migrations = [
   CalendarFeeds1700000000014,
   Waivers1700000000015,
   NobodysSteps1700000000016,
+  Estimates1700000000017,
 ];

@@ -1,5 +1,5 @@
 import type { DealId } from '@ladder/core';
-import { DEAL_PART_NAMES, type DealPartName, type DealStatus, type DealWith } from '@ladder/core';
+import { DEAL_PART_NAMES, type DealPartName, type DealStatus, type DealWith, type Estimate } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { kept } from '../../db/keepingClient.ts';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
@@ -16,6 +16,7 @@ interface HeadRow extends Omit<DealWith<never>, 'status'> {
   readonly reason: string | null;
   readonly followUp: string | null;
   readonly outcome: string | null;
+  readonly estimate: Estimate | null;
 }
 
 const HEAD = {
@@ -33,6 +34,7 @@ const HEAD = {
   reason: 'd.reason_id',
   followUp: 'd.follow_up_day::text',
   outcome: 'd.outcome_id',
+  estimate: 'd.estimate',
 } as const satisfies Readonly<Record<keyof HeadRow, string>>;
 
 /**
@@ -94,9 +96,19 @@ function toDeal<Name extends DealPartName>(row: HeadRow, names: readonly Name[])
   return Object.assign(deal, ...storedParts(names).map(({ read }) => read?.(deal as never))) as DealWith<Name>;
 }
 
-function withStatus({ state, closedAt, closedDay, reason, followUp, outcome, ...deal }: HeadRow): DealWith<never> {
+function withStatus({
+  state,
+  closedAt,
+  closedDay,
+  reason,
+  followUp,
+  outcome,
+  estimate,
+  ...deal
+}: HeadRow): DealWith<never> {
   const at = closedAt ?? 0;
   if (state === 'open') return { ...deal, status: { state } };
   if (state === 'voided') return { ...deal, status: { state, at } };
-  return { ...deal, status: { state, outcome: outcome ?? state, at, day: closedDay ?? '', reason, followUp } };
+  const day = closedDay ?? '';
+  return { ...deal, status: { state, outcome: outcome ?? state, at, day, reason, followUp, estimate } };
 }

@@ -88,6 +88,7 @@ function dealRow(deal: Deal, catalogue: Catalogue, importId: string | undefined)
       outcome_id: closed?.outcome ?? null,
       reason_id: closed?.reason ?? null,
       follow_up_day: closed?.followUp ?? null,
+      estimate: closed?.estimate ?? null,
       import_id: importId ?? null,
     },
     ...storedParts().map(({ row }) => row?.(deal)),

@@ -1,18 +1,16 @@
-import type { DealId } from '@ladder/core';
+import type { DealId, MoveTarget } from '@ladder/core';
 import { outcomeOf } from '@ladder/core';
 import type { FormEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import type { UseFormReturn } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { problemOf } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
-import { boxProblem } from '../../parts/form/boxProblem.ts';
-import { TextField } from '../../parts/form/TextField.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { countOf } from '../../parts/format.ts';
-import { Options } from '../../parts/Options.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
+import { ClosingPart } from './ClosingPart.tsx';
+import { beginClosing, type ClosingAnswers, closingToSend, fieldsAsked } from './closing.ts';
 import { isOpenItem } from './DropVerdict.tsx';
 import {
   type DealDetail,
@@ -20,10 +18,11 @@ import {
   useMoveDealMutation,
   usePreviewMoveQuery,
   type Verdict,
+  type VerdictItem,
 } from './dealsApi.ts';
-import { MoveQuestionsPart } from './MoveQuestionsPart.tsx';
-import { answersToSend, type MoveAnswers, moveQuestions, NO_ANSWERS } from './moveQuestions.ts';
 import { useSeenRevision } from './useSeenRevision.ts';
+
+type OutcomeTarget = MoveTarget & { readonly to: 'outcome' };
 
 interface CloseDialogProps {
   readonly deal: DealId;
@@ -53,19 +52,9 @@ interface CloseFormProps extends Omit<CloseDialogProps, 'deal'> {
   readonly verdict: Verdict;
 }
 
-interface Closing extends MoveAnswers {
-  readonly reason: string;
-  readonly followUp: string;
-  readonly text: string;
-}
-
 function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
-  const { organisation } = useSession();
-  const questions = moveQuestions(deal, { to: 'outcome', outcome }, organisation.today);
-  const closing = useClosing(deal, outcome, onClose);
-  const { form, submit, error } = closing;
-  const reasons = deal.reasons.filter((candidate) => candidate.outcome === outcome);
-  const chosen = reasons.find(({ id }) => id === form.watch('reason'));
+  const target = { to: 'outcome', outcome } as const;
+  const { form, submit, error } = useClosing(deal, target, onClose);
   const send = (event: FormEvent) => {
     event.preventDefault();
     submit();
@@ -74,13 +63,8 @@ function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
     <Form onSubmit={send} noValidate>
       <Modal.Body>
         <p>{deal.name}</p>
-        <StillAsked verdict={verdict} />
-        {reasons.length > 0 && <ReasonChoice form={form} reasons={reasons} />}
-        {chosen?.followUp === 'asked' && (
-          <TextField form={form} name="followUp" id="close-follow-up" label="Come back to it on" type="date" max={10} />
-        )}
-        <MoveQuestionsPart form={form} questions={questions} />
-        <TextField form={form} name="text" id="close-text" label="In your own words, if you like" rows={2} max={2000} />
+        <StillAsked verdict={verdict} asked={fieldsAsked(deal, target, verdict).map(({ id }) => id)} />
+        <ClosingPart {...{ form, deal, target, verdict }} />
         <ErrorNotice error={error} />
       </Modal.Body>
       <Modal.Footer>
@@ -96,8 +80,9 @@ function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
 }
 
 /** Closes the deal; a held closing leads to what is missing. */
-function useClosing(deal: DealDetail, outcome: string, onClose: () => void) {
+function useClosing(deal: DealDetail, target: OutcomeTarget, onClose: () => void) {
   const navigate = useNavigate();
+  const { organisation } = useSession();
   const [moveDeal] = useMoveDealMutation();
   const seenRevision = useSeenRevision();
   const leave = async (search: string) => {
@@ -105,20 +90,17 @@ function useClosing(deal: DealDetail, outcome: string, onClose: () => void) {
     await navigate(`/deals/${deal.id}${search}`);
   };
   return useBodyForm({
-    begin: { ...NO_ANSWERS, reason: '', followUp: '', text: '' } as Closing,
+    begin: beginClosing(deal, organisation.today),
     schema: (contract) => contract.deal.move,
-    toBody: ({ reason, followUp, text, ...answers }) => ({
-      target: { to: 'outcome' as const, outcome },
+    toBody: (answers: ClosingAnswers) => ({
+      target: target as MoveTarget,
       revision: deal.revision,
-      ...(reason ? { reason } : {}),
-      ...(followUp ? { followUp } : {}),
-      ...(text.trim() ? { text: text.trim() } : {}),
-      ...answersToSend(deal, answers),
+      ...closingToSend(deal, target, answers),
     }),
     send: async (body) => {
       const answer = await moveDeal({ deal: deal.id, body: { ...body, revision: await seenRevision(deal) } });
       const isHeld = problemOf(answer.error)?.verdict !== undefined;
-      if (isHeld) await leave(`?toward=${outcome}`);
+      if (isHeld) await leave(`?toward=${target.outcome}`);
       return isHeld ? {} : answer;
     },
     onDone: (moved) => (moved ? leave('') : undefined),
@@ -126,31 +108,21 @@ function useClosing(deal: DealDetail, outcome: string, onClose: () => void) {
   });
 }
 
-interface ReasonChoiceProps extends Pick<DealDetail, 'reasons'> {
-  readonly form: UseFormReturn<Closing>;
-}
-
-function ReasonChoice({ form, reasons }: ReasonChoiceProps) {
-  const wrong = boxProblem(form, 'reason');
-  return (
-    <Form.Group controlId="close-reason" className="mb-2">
-      <Form.Label>Reason</Form.Label>
-      <Form.Select isInvalid={wrong !== undefined} {...form.register('reason')}>
-        <option value="">Choose…</option>
-        <Options of={reasons} />
-      </Form.Select>
-      <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
-    </Form.Group>
-  );
-}
-
 /** An outcome as it is called within a sentence. */
 const outcomeName = ({ document }: DealDetail, id: string): string =>
   (outcomeOf(document, id)?.name ?? id).toLowerCase();
 
+interface StillAskedProps {
+  readonly verdict: Verdict;
+  /** Fields that the dialog asks for itself. */
+  readonly asked: readonly string[];
+}
+
 /** What closing as won from the middle asks: all that the rest of the ladder would have. */
-function StillAsked({ verdict }: { verdict: Verdict }) {
-  const open = verdict.items.filter(isOpenItem);
+function StillAsked({ verdict, asked }: StillAskedProps) {
+  const isAsked = ({ remedy }: VerdictItem) =>
+    remedy.kind === 'fill' && remedy.fields.every((field) => asked.includes(field));
+  const open = verdict.items.filter((item) => isOpenItem(item) && !isAsked(item));
   if (open.length === 0) return null;
   const holding = open.filter(({ level }) => level === 'hold').length;
   return (

@@ -1,18 +1,19 @@
-import { outcomeOf } from '@ladder/core';
+import { isMoney, outcomeOf } from '@ladder/core';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
 import { FormDialog } from '../../parts/form/FormDialog.tsx';
 import { TextField } from '../../parts/form/TextField.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
-import { shortDay } from '../../parts/format.ts';
+import { shortDay, shortValue } from '../../parts/format.ts';
 import { type DealDetail, useChangeFollowUpMutation, useReopenDealMutation } from './dealsApi.ts';
+import { GoOnDialog } from './GoOnDialog.tsx';
 import { ReasonDialog } from './ReasonDialog.tsx';
 
 /** How a deal closed, and when it is looked at again: of a closed deal that day alone can be changed. */
 export function ClosedNotice({ deal }: { deal: DealDetail }) {
   const { organisation } = useSession();
-  const [asking, setAsking] = useState<'follow_up' | 'reopen' | null>(null);
+  const [asking, setAsking] = useState<'follow_up' | 'reopen' | 'go_on' | null>(null);
   const { status } = deal;
   if (status.state === 'open') return null;
   if (status.state === 'voided')
@@ -22,11 +23,17 @@ export function ClosedNotice({ deal }: { deal: DealDetail }) {
   return (
     <div className="notice mb-3">
       <b>Closed as {name.toLowerCase()}</b> on {shortDay(status.day, organisation.today)}
-      {reason && `, ${reason}`}. Its facts are read-only; notes and calls can still be written down.
+      {reason && `, ${reason}`}
+      <FinalWords deal={deal} />. Its facts are read-only; notes and calls can still be written down.
       {status.followUp && ` Come back to it on ${shortDay(status.followUp, organisation.today)}.`}
       {deal.may.change && (
         <Button variant="link" size="sm" onClick={() => setAsking('follow_up')}>
           {status.followUp ? 'Change that day' : 'Set a day to come back to it'}
+        </Button>
+      )}
+      {deal.may.change && (
+        <Button variant="link" size="sm" onClick={() => setAsking('go_on')}>
+          Begin a new deal from it…
         </Button>
       )}
       {deal.may.reopen && (
@@ -37,8 +44,28 @@ export function ClosedNotice({ deal }: { deal: DealDetail }) {
       {asking === 'follow_up' && (
         <FollowUpDialog deal={deal} followUp={status.followUp} onClose={() => setAsking(null)} />
       )}
+      {asking === 'go_on' && <GoOnDialog deal={deal} onClose={() => setAsking(null)} />}
       {asking === 'reopen' && <ReopenDialog deal={deal} onClose={() => setAsking(null)} />}
     </div>
+  );
+}
+
+/** What a won deal came to, beside what had been expected of it. */
+function FinalWords({ deal }: { deal: DealDetail }) {
+  const { organisation } = useSession();
+  const { status, values } = deal;
+  if (status.state === 'open' || status.state === 'voided' || !status.estimate) return null;
+  const { estimate } = status;
+  const final = isMoney(values.value) ? values.value : null;
+  const agreed = typeof values.close_date === 'string' ? values.close_date : status.day;
+  const isOther = estimate.value !== null && estimate.value.minor !== final?.minor;
+  return (
+    <>
+      {final && ` for ${shortValue(final)}`}
+      {isOther && ` (estimated ${shortValue(estimate.value)})`}
+      {agreed !== status.day && `, agreed on ${shortDay(agreed, organisation.today)}`}
+      {estimate.day !== null && estimate.day !== agreed && ` (estimated ${shortDay(estimate.day, organisation.today)})`}
+    </>
   );
 }
 

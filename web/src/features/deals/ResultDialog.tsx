@@ -1,15 +1,15 @@
 import { type GuidedStep, leadWords, type Stage, type StepResult } from '@ladder/core';
-import { Form } from 'react-bootstrap';
+import { skipToken } from '@reduxjs/toolkit/query';
 import { useSession } from '../../client/session.ts';
-import { boxProblem } from '../../parts/form/boxProblem.ts';
 import { FormDialog } from '../../parts/form/FormDialog.tsx';
 import { TextField } from '../../parts/form/TextField.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
-import { Options } from '../../parts/Options.tsx';
-import type { DealDetail } from './dealsApi.ts';
+import { ClosingPart } from './ClosingPart.tsx';
+import { beginClosing, type ClosingAnswers, closingToSend } from './closing.ts';
+import { type DealDetail, usePreviewMoveQuery } from './dealsApi.ts';
 import { MoveQuestionsPart } from './MoveQuestionsPart.tsx';
 import { moveAsks } from './moveAsks.ts';
-import { answersToSend, type MoveAnswers, moveQuestions, NO_ANSWERS, NOTHING_ASKED } from './moveQuestions.ts';
+import { answersToSend, moveQuestions } from './moveQuestions.ts';
 import type { MoveWords } from './useResult.ts';
 
 interface ResultDialogProps {
@@ -21,72 +21,39 @@ interface ResultDialogProps {
   readonly onClose: () => void;
 }
 
-interface Written extends MoveAnswers {
-  readonly text: string;
-  readonly reason: string;
-  readonly followUp: string;
-}
-
-/** What the move that a result makes asks for: why the deal goes back, or the reason for which it closes. */
+/** What the move that a result makes asks for: why the deal goes back, or how it closes. */
 export function ResultDialog({ deal, stage, step, result, send, onClose }: ResultDialogProps) {
   const { organisation } = useSession();
   const asked = moveAsks(deal, { owed: false }, stage, step, result, organisation.today);
-  const questions = asked ? moveQuestions(deal, asked.target, organisation.today) : NOTHING_ASKED;
-  const isClosing = asked?.asks === 'reason';
+  const closing = asked?.asks === 'closing' ? asked : null;
+  const { data: verdict } = usePreviewMoveQuery(closing ? { deal: deal.id, target: closing.target } : skipToken, {
+    refetchOnMountOrArgChange: true,
+  });
   const form = useBodyForm({
-    begin: { ...NO_ANSWERS, text: '', reason: isClosing ? asked.named : '', followUp: '' } as Written,
+    begin: { ...beginClosing(deal, organisation.today), reason: closing?.named ?? '' },
     schema: (contract) => contract.deal.result,
-    toBody: ({ text, reason, followUp, ...answers }) => {
-      const { changes = [], ...kept } = answersToSend(deal, answers);
-      return {
-        result: result.id,
-        version: deal.version.id,
-        captures: changes,
-        ...kept,
-        ...(text.trim() ? { text: text.trim() } : {}),
-        ...(reason ? { reason } : {}),
-        ...(followUp ? { followUp } : {}),
-      };
+    toBody: (answers: ClosingAnswers) => {
+      const { changes = [], ...words } = closing
+        ? closingToSend(deal, closing.target, answers)
+        : { ...answersToSend(deal, answers), ...(answers.text.trim() ? { text: answers.text.trim() } : {}) };
+      return { result: result.id, version: deal.version.id, captures: changes, ...words };
     },
     send: ({ result: _result, version: _version, captures, ...words }) => send(result, { ...words, changes: captures }),
     onDone: onClose,
     words: { text: 'Say why.', tasks: 'Choose what becomes of them.' },
   });
-  const chosen = isClosing ? asked.reasons.find(({ id }) => id === form.form.watch('reason')) : undefined;
-  const wrong = boxProblem(form.form, 'reason');
   return (
     <FormDialog title={`${step.name}: ${result.name}`} confirm={result.name} of={form} onClose={onClose}>
       <p>This {leadWords(deal.document, stage, step.id, result)}.</p>
-      {isClosing && (
-        <Form.Group controlId="result-reason" className="mb-2">
-          <Form.Label>Reason</Form.Label>
-          <Form.Select isInvalid={wrong !== undefined} {...form.form.register('reason')}>
-            <option value="">Choose…</option>
-            <Options of={asked.reasons} />
-          </Form.Select>
-          <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
-        </Form.Group>
+      {closing ? (
+        <ClosingPart form={form.form} deal={deal} target={closing.target} verdict={verdict} />
+      ) : (
+        asked && (
+          <MoveQuestionsPart form={form.form} questions={moveQuestions(deal, asked.target, organisation.today)} />
+        )
       )}
-      {chosen?.followUp === 'asked' && (
-        <TextField
-          form={form.form}
-          name="followUp"
-          id="result-follow-up"
-          label="Come back to it on"
-          type="date"
-          max={10}
-        />
-      )}
-      <MoveQuestionsPart form={form.form} questions={questions} />
-      {asked?.asks !== 'questions' && (
-        <TextField
-          form={form.form}
-          name="text"
-          id="result-text"
-          label={isClosing ? 'In your own words, if you like' : 'Why does it go back?'}
-          rows={2}
-          max={2000}
-        />
+      {asked?.asks === 'why' && (
+        <TextField form={form.form} name="text" id="result-text" label="Why does it go back?" rows={2} max={2000} />
       )}
     </FormDialog>
   );

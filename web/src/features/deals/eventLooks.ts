@@ -2,6 +2,7 @@ import type { DealLink, JournalBody } from '@ladder/core';
 import {
   ArrowCounterclockwise,
   ArrowDownUp,
+  ArrowUpRight,
   CalendarEvent,
   ChatLeft,
   CheckSquare,
@@ -39,6 +40,8 @@ const EVENT_LOOKS: { readonly [Kind in JournalBody['kind']]: EventLook<Extract<J
   created: { icon: Plus, tag: 'Begun', view: 'moves' },
   imported: { icon: FileEarmarkArrowUp, tag: 'Import', view: 'moves' },
   reopened: { icon: ArrowCounterclockwise, tag: 'Reopened', view: 'moves' },
+  begun_from: { icon: ArrowUpRight, tag: 'Begun', view: 'moves', leadsTo: ({ from }) => from },
+  went_on: { icon: ArrowUpRight, tag: 'Goes on', view: 'moves', leadsTo: ({ next }) => next },
   edited: { icon: Pencil, tag: 'Field', view: 'facts' },
   renamed: { icon: Tag, tag: 'Name', view: 'facts' },
   ticked: { icon: CheckSquare, tag: 'Tick', view: 'facts' },

@@ -1,8 +1,10 @@
 import {
   type GuidedStep,
+  isWon,
   leadOf,
   type MoveTarget,
   nextTarget,
+  outcomeOf,
   routeTo,
   type Stage,
   type StageId,
@@ -11,16 +13,13 @@ import {
 import type { DealDetail, StepAtHand } from './dealsApi.ts';
 import { moveQuestions } from './moveQuestions.ts';
 
-type Reason = DealDetail['reasons'][number];
-
-/** What has to be said for the move that a result makes: why it goes back, for which reason it closes, or what any move is asked. */
+/** What has to be said for the move that a result makes: why it goes back, how it closes, or what any move is asked. */
 export type MoveAsk =
   | { readonly asks: 'why' | 'questions'; readonly target: MoveTarget }
   | {
-      readonly asks: 'reason';
-      readonly target: MoveTarget;
-      readonly reasons: readonly Reason[];
-      /** The one that the result names, if it is still offered. */
+      readonly asks: 'closing';
+      readonly target: MoveTarget & { readonly to: 'outcome' };
+      /** The reason that the result names, if it is still offered. */
       readonly named: string;
     };
 
@@ -42,9 +41,14 @@ export function moveAsks(
   if (target.to === 'stage') return route.value.kind === 'return' ? { asks: 'why', target } : others;
   const reasons = deal.reasons.filter(({ outcome }) => outcome === target.outcome);
   const chosen = reasons.find(({ id }) => lead.to === 'outcome' && id === lead.reason);
-  if (!others && (reasons.length === 0 || chosen?.followUp === 'not_asked')) return null;
-  return { asks: 'reason', target, reasons, named: chosen?.id ?? '' };
+  const asksNothing = reasons.length === 0 || chosen?.followUp === 'not_asked';
+  if (!others && asksNothing && !isWon(deal, target) && !requiresFields(deal, target.outcome)) return null;
+  return { asks: 'closing', target, named: chosen?.id ?? '' };
 }
+
+/** Whether the outcome has fields of its own to be filled. */
+const requiresFields = ({ document }: DealDetail, outcome: string): boolean =>
+  outcomeOf(document, outcome)?.requirements.some(({ kind }) => kind === 'field') === true;
 
 function targetOf(
   { document, stage }: { document: DealDetail['document']; stage: StageId },

@@ -8,7 +8,9 @@ import { moveAsks } from './moveAsks.ts';
 
 type Body = TypeOf<typeof contract.result>;
 /** What the move that a result makes asks for. */
-export type MoveWords = Pick<Body, 'text' | 'reason' | 'followUp' | 'tasks'> & { readonly changes?: Body['captures'] };
+export type MoveWords = Pick<Body, 'text' | 'reason' | 'followUp' | 'tasks' | 'final'> & {
+  readonly changes?: Body['captures'];
+};
 
 /** A result as it was taken, and the move that it made, if any. */
 export interface ResultTaken {

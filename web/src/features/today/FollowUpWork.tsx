@@ -3,13 +3,14 @@ import { Button } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
 import { shortDay } from '../../parts/format.ts';
 import { useChangeFollowUpMutation } from '../deals/dealsApi.ts';
+import { GoOnDialog } from '../deals/GoOnDialog.tsx';
 import { ReasonDialog } from '../deals/ReasonDialog.tsx';
 import { DayDialog } from './DayDialog.tsx';
 import type { WorkProps } from './MainWork.tsx';
 
-type Asking = 'later' | 'drop' | null;
+type Asking = 'begin' | 'later' | 'drop' | null;
 
-/** A closed deal whose day to be looked at again has come: put off, or dropped with a word. */
+/** A closed deal whose day to be looked at again has come: gone on with as a new deal, put off, or dropped with a word. */
 export function FollowUpWork({ deal, day, undo, onDone }: WorkProps & { readonly day: string }) {
   const { organisation } = useSession();
   const [change] = useChangeFollowUpMutation();
@@ -33,6 +34,9 @@ export function FollowUpWork({ deal, day, undo, onDone }: WorkProps & { readonly
       <p className="mb-0">{closedWords(deal, organisation.today)}</p>
       {deal.may.change && (
         <div className="day-acts">
+          <Button data-act="done" onClick={() => setAsking('begin')}>
+            Begin a new deal… <kbd aria-hidden>D</kbd>
+          </Button>
           <Button data-act="later" variant="outline-secondary" onClick={() => setAsking('later')}>
             Later… <kbd aria-hidden>L</kbd>
           </Button>
@@ -41,6 +45,7 @@ export function FollowUpWork({ deal, day, undo, onDone }: WorkProps & { readonly
           </Button>
         </div>
       )}
+      {asking === 'begin' && <GoOnDialog deal={deal} onClose={close} />}
       {asking === 'later' && (
         <DayDialog
           title="Come back to it on another day"
