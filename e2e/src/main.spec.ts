@@ -148,8 +148,10 @@ test('a deal whose gates are met closes as won, and is read-only after', async (
   await dialog.getByRole('button', { name: 'Close as won' }).click();
   await expect(dialog.getByText('Choose a reason.')).toBeVisible();
   await dialog.getByLabel('Reason').selectOption('Price');
+  await dialog.getByLabel('Final value').fill('48,500');
   await dialog.getByRole('button', { name: 'Close as won' }).click();
   await expect(page.getByText('Closed as won')).toHaveCount(2);
+  await expect(page.locator('.journal')).toContainText('Closed as won for £48,500 on');
   await expect(page.getByLabel('Approval in writing')).toBeDisabled();
   await page.getByLabel('Write what happened').fill('They will bring cake.');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
@@ -157,6 +159,16 @@ test('a deal whose gates are met closes as won, and is read-only after', async (
   await expect(page.getByRole('button', { name: 'Reopen it…' })).toBeHidden();
 
   const address = page.url();
+  await test.step('a new deal goes on from it, with the facts that were chosen', async () => {
+    await page.getByRole('button', { name: 'Begin a new deal from it…' }).click();
+    await dialog.getByLabel('Name of the new deal').fill('Short way again');
+    await expect(dialog.getByLabel('Close date')).not.toBeChecked();
+    await dialog.getByRole('button', { name: 'Begin the deal' }).click();
+    await expect(page.locator('.journal')).toContainText('Begun from Short way, which had closed');
+    await expect(page.locator('.deal-head, header').first()).toContainText('£49k');
+    await page.locator('.journal').getByRole('link', { name: 'Short way' }).click();
+    await expect(page.locator('.journal')).toContainText('Went on as Short way again');
+  });
   await changeTo(page, 'Tomas Verhey');
   await page.goto(address);
   await page.getByRole('button', { name: 'Reopen it…' }).click();

@@ -23,8 +23,8 @@ export function ClosedNotice({ deal }: { deal: DealDetail }) {
   return (
     <div className="notice mb-3">
       <b>Closed as {name.toLowerCase()}</b> on {shortDay(status.day, organisation.today)}
-      {reason && `, ${reason}`}
-      <FinalWords deal={deal} />. Its facts are read-only; notes and calls can still be written down.
+      <FinalWords deal={deal} />. {reason && `Reason: ${reason}. `}Its facts are read-only; notes and calls can still be
+      written down.
       {status.followUp && ` Come back to it on ${shortDay(status.followUp, organisation.today)}.`}
       {deal.may.change && (
         <Button variant="link" size="sm" onClick={() => setAsking('follow_up')}>
@@ -58,13 +58,14 @@ function FinalWords({ deal }: { deal: DealDetail }) {
   const { estimate } = status;
   const final = isMoney(values.value) ? values.value : null;
   const agreed = typeof values.close_date === 'string' ? values.close_date : status.day;
-  const isOther = estimate.value !== null && estimate.value.minor !== final?.minor;
+  const was = estimate.value && estimate.value.minor !== final?.minor ? shortValue(estimate.value) : null;
+  const expected = estimate.day === null || estimate.day === agreed ? null : shortDay(estimate.day, organisation.today);
   return (
     <>
-      {final && ` for ${shortValue(final)}`}
-      {isOther && ` (estimated ${shortValue(estimate.value)})`}
       {agreed !== status.day && `, agreed on ${shortDay(agreed, organisation.today)}`}
-      {estimate.day !== null && estimate.day !== agreed && ` (estimated ${shortDay(estimate.day, organisation.today)})`}
+      {expected !== null && ` (expected ${expected})`}
+      {final && ` for ${shortValue(final)}`}
+      {was !== null && ` (expected ${was})`}
     </>
   );
 }

@@ -44,7 +44,7 @@ export function ClosingPart({ form, deal, target, verdict }: ClosingPartProps) {
 
 type PartProps = Pick<ClosingPartProps, 'form' | 'deal'>;
 
-const [VALUE] = BUILT_IN_FIELDS.filter(({ id }) => id === 'value');
+const [VALUE] = BUILT_IN_FIELDS.filter(({ id }) => id === 'value').map((field) => ({ ...field, name: 'Final value' }));
 
 /** What it came to and when it was agreed, each beside what had been expected. */
 function FinalFacts({ form, deal }: PartProps) {

@@ -33,7 +33,7 @@ function GoOnForm({ deal, process, onProcess, onClose }: GoOnFormProps) {
   const navigate = useNavigate();
   const facts = factsToCarry(deal, process);
   const begin = useBodyForm({
-    begin: { name: deal.name, carried: facts.filter(isUsuallyCarried).map(({ id }) => id) },
+    begin: { name: deal.name, carried: facts.filter((field) => isUsuallyCarried(deal, field)).map(({ id }) => id) },
     schema: (contract) => contract.deal.newDeal,
     toBody: ({ name, carried }) => {
       const values = Object.fromEntries(carried.map((id): [string, FactValue] => [id, deal.values[id] ?? null]));
@@ -116,4 +116,9 @@ const isFilled = (value: FactValue | undefined): boolean =>
 
 /** What belonged to the end of the old deal is left there unless it is chosen. */
 const LEFT_BEHIND = ['close_date', 'next_action', 'next_action_day', 'own_chance'];
-const isUsuallyCarried = ({ id, type }: Field): boolean => !LEFT_BEHIND.includes(id) && type !== 'yes_no';
+function isUsuallyCarried({ document }: DealDetail, { id, type }: Field): boolean {
+  const isOfTheEnd = document.outcomes.some(({ requirements }) =>
+    requirements.some((asked) => asked.kind === 'field' && asked.field === id),
+  );
+  return !isOfTheEnd && !LEFT_BEHIND.includes(id) && type !== 'yes_no';
+}

@@ -125,7 +125,7 @@ export const dealsApi = api.injectEndpoints({
     }),
     addDeal: build.mutation<ChangedDeal, BodyOf<E['addDeal']>>({
       query: (body) => ({ url: '/deals', method: 'POST', body, headers: PRESS }),
-      invalidatesTags: ['Deals', 'Process'],
+      invalidatesTags: (_answer, _error, { from }) => ['Process', ...(from ? changed(from) : ['Deals' as const])],
     }),
     editDeal: build.mutation<ChangedDeal, { deal: DealId; body: BodyOf<E['editDeal']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}`, method: 'PATCH', body, headers: PRESS }),
