@@ -261,6 +261,9 @@ const tasksGoOn = described(
   'What becomes of the open tasks, where the process asks whoever moves the deal.',
 );
 
+/** What open work does as a deal changes its owner. */
+const along = oneOf(['go', 'stay']);
+
 const final = described(
   object({ value: nullable(facts.money), day: day() }),
   'How a deal that is won ends: its value, and the day on which it was agreed. Its value as it is and today where it is left out.',
@@ -330,6 +333,18 @@ export const deal = {
   puttingOff: object({ day: day(), text: text() }),
   passing: object({ person: id() }),
   followUp: object({ day: nullable(day()), text: optional(described(text(), 'Why, for the journal.')) }),
+  reassign: object({
+    deals: list(dealId(), 100),
+    owner: id(),
+    team: described(oneOf(['keep', 'owners']), 'Deals keep their team, or go to the first of the new owner’s.'),
+    tasks: described(along, 'Open tasks of the owner before.'),
+    steps: described(along, 'Steps at hand that fall to the owner before.'),
+    waivers: described(
+      along,
+      'Requests of the owner before that are to be decided; those that stay behind are withdrawn.',
+    ),
+  }),
+  reassigned: object({ deals: integer(0), owner: text() }),
   onDay: object({ day: day() }),
   activity: object({ kind: oneOf(ACTIVITY_KINDS), text: text({ max: 20_000 }), happenedAt: optional(instant()) }),
   journalPage: page(journalEntry),

@@ -20,6 +20,7 @@ export { processDocumentSchema } from './processDocumentSchema.ts';
 export { processes } from './processes.ts';
 export { rates } from './rates.ts';
 export type { JsonSchema, Schema, TypeOf } from './schema.ts';
+export { SETTINGS_LOGGED, type SettingLogged, settingsLog } from './settingsLog.ts';
 export { tasks } from './tasks.ts';
 export { today } from './today.ts';
 export { type InputProblem, parse } from './validate.ts';

@@ -1,4 +1,19 @@
-import { day, id, list, named, nullable, object, oneOf, optional, page, text, yesNo } from './schema.ts';
+import {
+  day,
+  described,
+  id,
+  integer,
+  list,
+  named,
+  nullable,
+  object,
+  oneOf,
+  optional,
+  page,
+  processId,
+  text,
+  yesNo,
+} from './schema.ts';
 
 export const ROLES = ['administrator', 'manager', 'seller', 'viewer'] as const;
 export type Role = (typeof ROLES)[number];
@@ -6,6 +21,8 @@ export type Role = (typeof ROLES)[number];
 const person = named('Person', object({ id: id(), name: text({ max: 200 }), role: oneOf(ROLES), teams: list(id()) }));
 const password = text({ min: 10, max: 200 });
 const email = text({ max: 320, pattern: /^[^\s@]+@[^\s@]+$/ });
+
+const someone = object({ id: id(), name: text() });
 
 const account = named(
   'Account',
@@ -31,6 +48,25 @@ export const people = {
     active: optional(yesNo()),
     password: optional(password),
   }),
+  absence: named('Absence', object({ person: someone, from: day(), to: day(), substitute: someone })),
+  newAbsence: object({ from: day(), to: described(day(), 'The last day.'), substitute: id() }),
+  holdings: named(
+    'Holdings',
+    object({
+      openDeals: integer(0),
+      followUps: described(integer(0), 'Closed deals that are to be looked at again.'),
+      others: described(integer(0), 'Deals of others on which something is theirs to do, or was asked for by them.'),
+      tasks: integer(0),
+      steps: integer(0),
+      requests: described(integer(0), 'Waivers asked for and not decided.'),
+      standIns: described(integer(0), 'People for whom they stand in.'),
+      named: described(
+        list(object({ process: object({ id: processId(), name: text() }), stage: text(), step: text() })),
+        'Steps of live versions that name the person: someone else has to be named there first.',
+      ),
+    }),
+  ),
+  leaving: object({ to: described(id(), 'Who has all of it from now on.') }),
   team: named('Team', object({ id: id(), name: text({ max: 200 }) })),
   session: named(
     'Session',

@@ -18,6 +18,8 @@ export function schemaOf(shape: Shape): Schema<unknown> {
       return oneOf(shape.values);
     case 'count':
       return integer(1);
+    case 'tally':
+      return integer(0);
     case 'day':
       return day();
     case 'fact':

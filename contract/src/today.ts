@@ -105,7 +105,15 @@ export const today = {
     object({
       today: day(),
       currency: text({ max: 3 }),
-      whose: object({ kind: oneOf(['person', 'team']), id: id(), name: text() }),
+      whose: object({
+        kind: oneOf(['person', 'team']),
+        id: id(),
+        name: text(),
+        alsoFor: described(
+          list(object({ id: id(), name: text() })),
+          'People who are away, and whose day this one is for that time too.',
+        ),
+      }),
       counts,
       done: described(integer(0), 'Steps and tasks that were done today.'),
       items: list(entry),

@@ -1,7 +1,7 @@
 import { problem } from './problem.ts';
 import { described, id, instant, integer, named, nullable, object, oneOf, page, text } from './schema.ts';
 
-export const WORK_KINDS = ['import', 'take_back', 'publish', 'house_rules', 'rate'] as const;
+export const WORK_KINDS = ['import', 'take_back', 'publish', 'house_rules', 'rate', 'leaving'] as const;
 export type WorkKindName = (typeof WORK_KINDS)[number];
 
 /** *Cancelled* and *failed* work changed nothing. */
@@ -15,7 +15,7 @@ const view = named(
     kind: oneOf(WORK_KINDS),
     subject: described(
       text({ max: 80 }),
-      'What is worked on, by one work at a time: a process, an import, or `rates`.',
+      'What is worked on, by one work at a time: a process, an import, a person who leaves, or `rates`.',
     ),
     state: oneOf(WORK_STATES),
     by: text(),

@@ -14,6 +14,8 @@ export type Shape =
   | { readonly is: 'one_of'; readonly values: readonly string[] }
   /** A whole number from 1 on. */
   | { readonly is: 'count' }
+  /** A whole number from 0 on. */
+  | { readonly is: 'tally' }
   | { readonly is: 'day' }
   /** A value of a field of any type. */
   | { readonly is: 'fact' }

@@ -22,6 +22,7 @@ import { partyRoutes } from './parties/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { Problem } from './problems/problem.ts';
 import { processRoutes } from './processes/routes.ts';
+import { settingsLogRoutes } from './settingsLog/routes.ts';
 import { stepReportRoutes } from './stepReports/routes.ts';
 import { todayRoutes } from './today/routes.ts';
 
@@ -73,6 +74,7 @@ function apiRouter(context: Context): Router {
     stepReportRoutes,
     partyRoutes,
     rateRoutes,
+    settingsLogRoutes,
     processRoutes,
     dealRoutes,
     todayRoutes,

@@ -2,6 +2,7 @@ import { importWork } from './data/run.ts';
 import { takeBackWork } from './data/takeBack.ts';
 import type { WorkKind } from './longWork/workKind.ts';
 import { rateWork } from './money/service.ts';
+import { leavingWork } from './people/leaving.ts';
 import { publishWork } from './processes/publish.ts';
 import { houseRulesWork } from './processes/service.ts';
 
@@ -12,4 +13,5 @@ export const workKinds: readonly WorkKind<never, never>[] = [
   publishWork,
   houseRulesWork,
   rateWork,
+  leavingWork,
 ];

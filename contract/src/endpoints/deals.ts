@@ -56,6 +56,18 @@ export const dealsEndpoints = {
     problems: [404, 409, 422],
     headers: ['Idempotency-Key'],
   }),
+  reassignDeals: endpoint({
+    id: 'reassignDeals',
+    method: 'post',
+    path: '/deals/reassign',
+    summary: 'Give deals another owner, with their open work or without it',
+    callers: WORKING,
+    body: deal.reassign,
+    status: 200,
+    answer: deal.reassigned,
+    problems: [404, 409, 422],
+    headers: ['Idempotency-Key'],
+  }),
   getDeal: endpoint({
     id: 'getDeal',
     method: 'get',

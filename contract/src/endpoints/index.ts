@@ -6,6 +6,7 @@ import { measuresEndpoints } from './measures.ts';
 import { peopleEndpoints } from './people.ts';
 import { processesEndpoints } from './processes.ts';
 import { ratesEndpoints } from './rates.ts';
+import { settingsLogEndpoints } from './settingsLog.ts';
 import { systemEndpoints } from './system.ts';
 import { tasksEndpoints } from './tasks.ts';
 import { todayEndpoints } from './today.ts';
@@ -18,6 +19,7 @@ export const endpoints = {
   ...peopleEndpoints,
   ...factsEndpoints,
   ...ratesEndpoints,
+  ...settingsLogEndpoints,
   ...processesEndpoints,
   ...dealsEndpoints,
   ...tasksEndpoints,

@@ -1,8 +1,10 @@
 import { endpoint } from '../endpoint.ts';
 import { people } from '../people.ts';
-import { id, object, page } from '../schema.ts';
-import { ADMINISTRATOR } from './callers.ts';
+import { id, list, object, page } from '../schema.ts';
+import { ADMINISTRATOR, WORKING } from './callers.ts';
 import { found } from './queries.ts';
+
+const absences = object({ items: list(people.absence) });
 
 /** Signing in, people and teams. */
 export const peopleEndpoints = {
@@ -93,6 +95,65 @@ export const peopleEndpoints = {
     callers: ADMINISTRATOR,
     params: object({ person: id() }),
     body: people.accountChange,
+    status: 200,
+    answer: people.account,
+    problems: [404, 409, 422],
+  }),
+  listAbsences: endpoint({
+    id: 'listAbsences',
+    method: 'get',
+    path: '/absences',
+    summary: 'Who is away or will be, and who sees to their day',
+    callers: 'signed_in',
+    status: 200,
+    answer: absences,
+  }),
+  setAbsence: endpoint({
+    id: 'setAbsence',
+    headers: ['Idempotency-Key'],
+    method: 'put',
+    path: '/people/{person}/absence',
+    summary: 'Mark oneself away, or someone of one’s teams as a manager: a substitute sees their day too',
+    callers: WORKING,
+    params: object({ person: id() }),
+    body: people.newAbsence,
+    status: 200,
+    answer: absences,
+    problems: [404, 422],
+  }),
+  endAbsence: endpoint({
+    id: 'endAbsence',
+    headers: ['Idempotency-Key'],
+    method: 'delete',
+    path: '/people/{person}/absence',
+    summary: 'Somebody is not away, or is back',
+    callers: WORKING,
+    params: object({ person: id() }),
+    status: 200,
+    answer: absences,
+    problems: [404],
+  }),
+  getHoldings: endpoint({
+    id: 'getHoldings',
+    method: 'get',
+    path: '/accounts/{person}/holdings',
+    summary: 'All that falls to a person, before they leave',
+    callers: ADMINISTRATOR,
+    params: object({ person: id() }),
+    status: 200,
+    answer: people.holdings,
+    problems: [404],
+  }),
+  leave: endpoint({
+    id: 'leave',
+    headers: ['Idempotency-Key'],
+    long: 'yes',
+    method: 'post',
+    path: '/accounts/{person}/leaving',
+    summary: 'All that is a person’s goes to another, and they sign in no more',
+    callers: ADMINISTRATOR,
+    params: object({ person: id() }),
+    body: people.leaving,
     status: 200,
     answer: people.account,
     problems: [404, 409, 422],

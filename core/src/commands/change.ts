@@ -70,5 +70,10 @@ export const revised = (deal: Deal): Deal => ({ ...deal, revision: deal.revision
 
 /** A journal entry about the deal as it stands. */
 export function journal(deal: Deal, moment: Moment, body: JournalBody, text: string | null = null): DealRecord {
-  return { kind: 'journal', entry: { body, text, stage: presentVisit(deal).stage, ...moment } };
+  const { by, happenedAt, recordedAt, insteadOf } = moment;
+  const told = insteadOf === undefined ? body : { ...body, insteadOf };
+  return {
+    kind: 'journal',
+    entry: { body: told, text, stage: presentVisit(deal).stage, by, happenedAt, recordedAt },
+  };
 }

@@ -1,5 +1,7 @@
+import { type Actor, personActor } from '../deals/actor.ts';
 import type { Deal } from '../deals/deal.ts';
 import { keepVerdict } from '../deals/moveRecord.ts';
+import { textValue } from '../deals/parts/values.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import { openWaivers, type Waiver, waiversInForce } from '../deals/parts/waivers.ts';
 import type { Change } from '../deals/record.ts';
@@ -155,7 +157,7 @@ export type EndWaiverProblem = {
   readonly code: 'no_such_request' | 'not_yours' | 'decided' | 'not_in_force' | 'text_needed';
 };
 
-/** Who asked takes the request back. Errors: someone else's, decided already. */
+/** Who asked, or whoever owns the deal by now, takes the request back. Errors: someone else's, decided already. */
 export const withdrawWaiver = (
   deal: Deal,
   setting: Setting,
@@ -165,12 +167,17 @@ export const withdrawWaiver = (
   changeBy<EndWaiverProblem>(deal, setting, asked, (before, moment) => {
     const first = before.waivers.find((one) => one.request === request);
     if (!first) return failed({ code: 'no_such_request' });
-    if (first.askedBy !== moment.by) return failed({ code: 'not_yours' });
+    if (first.askedBy !== moment.by && !isOwner(before, moment.by)) return failed({ code: 'not_yours' });
     if (first.decision) return failed({ code: 'decided' });
     const decision = { how: 'withdrawn', at: moment.happenedAt, by: moment.by, word: null, until: null } as const;
     const after = withWaivers(before, (one) => (one.request === request ? { ...one, decision } : one));
     return ok({ deal: after, records: [journal(after, moment, { kind: 'waiver_withdrawn', request })] });
   });
+
+const isOwner = (deal: Deal, by: Actor): boolean => {
+  const owner = textValue(deal, 'owner');
+  return owner !== null && personActor(owner) === by;
+};
 
 /** Who granted a waiver revokes it, with a word. Errors: someone else's, not in force. */
 export const revokeWaiver = (

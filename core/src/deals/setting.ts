@@ -40,6 +40,8 @@ export interface Setting {
 /** Who acts and when: what happened at `happenedAt` may be written down later, at `recordedAt` (S21). */
 export interface Moment {
   readonly by: Actor;
+  /** The person who is away and for whom it is done, where it is (S60). */
+  readonly insteadOf?: string;
   readonly happenedAt: Instant;
   readonly recordedAt: Instant;
 }

@@ -57,6 +57,17 @@ const ENTRIES: readonly (readonly [JournalBody, string])[] = [
   [moved({ waived: ['r'] }), 'Site brief → Survey, 1 requirement on a waiver'],
   [{ kind: 'created', stage: 'a' as StageId, name: 'Deal' }, 'Begun in Site brief'],
   [{ kind: 'imported', stage: 'b' as StageId, name: 'Deal' }, 'Imported into Survey'],
+  [
+    {
+      kind: 'reassigned',
+      owner: { before: 'p1', after: 'p2' },
+      team: { before: 't1', after: null },
+      tasks: 2,
+      steps: 1,
+    },
+    'Owner Priya Nandan → someone, team someone → nobody, with 2 tasks and 1 step',
+  ],
+  [{ kind: 'renamed', before: 'A', after: 'B', insteadOf: 'p1' }, 'Name A → B, for Priya Nandan'],
   [{ kind: 'reopened', stage: 'b' as StageId }, 'Reopened in Survey'],
   [
     { kind: 'begun_from', from: { deal: 'x' as DealId, name: 'Palm house' } },

@@ -1,6 +1,7 @@
 import { dateText, type Piece, valueText } from '../criteria/phrase.ts';
 import type { FactValue } from '../facts/value.ts';
 import type { StageId } from '../ids.ts';
+import type { Shape } from '../shape.ts';
 import type { Day } from '../time/day.ts';
 import { type EventKind, type EventWords, plain, strong } from './event.ts';
 
@@ -70,4 +71,41 @@ const followUpChanged: EventKind<'follow_up_changed', { readonly before: Day | n
 
 const dayText = (day: Day | null): string => (day === null ? 'none' : dateText(day));
 
-export const EDIT_EVENTS = [edited, renamed, ticked, unticked, followUpChanged] as const;
+interface Came {
+  readonly before: string | null;
+  readonly after: string | null;
+}
+
+interface Reassigned {
+  readonly owner: Came;
+  readonly team: Came;
+  /** How many open ones went along. */
+  readonly tasks: number;
+  readonly steps: number;
+}
+
+const CAME: Shape = {
+  is: 'parts',
+  of: { before: { is: 'or_none', of: { is: 'id' } }, after: { is: 'or_none', of: { is: 'id' } } },
+};
+
+const reassigned: EventKind<'reassigned', Reassigned> = {
+  kind: 'reassigned',
+  shape: { owner: CAME, team: CAME, tasks: { is: 'tally' }, steps: { is: 'tally' } },
+  says: ({ owner, team, tasks, steps }, { nameOf }) => {
+    const name = (id: string | null): string => (id === null ? 'nobody' : (nameOf(id) ?? 'someone'));
+    const along = [
+      ...(tasks > 0 ? [tasks === 1 ? '1 task' : `${tasks} tasks`] : []),
+      ...(steps > 0 ? [steps === 1 ? '1 step' : `${steps} steps`] : []),
+    ];
+    return [
+      ...(owner.before === owner.after
+        ? []
+        : [strong('Owner'), plain(` ${name(owner.before)} → ${name(owner.after)}`)]),
+      ...(team.before === team.after ? [] : [plain(`, team ${name(team.before)} → ${name(team.after)}`)]),
+      ...(along.length > 0 ? [plain(`, with ${along.join(' and ')}`)] : []),
+    ];
+  },
+};
+
+export const EDIT_EVENTS = [edited, renamed, ticked, unticked, followUpChanged, reassigned] as const;

@@ -25,6 +25,9 @@ export const EVENT_KINDS = [
 type BodyOf<E> = E extends EventKind<infer Kind, infer Body> ? { readonly kind: Kind } & Body : never;
 
 /** What a journal entry says. */
-export type JournalBody = BodyOf<(typeof EVENT_KINDS)[number]>;
+export type JournalBody = BodyOf<(typeof EVENT_KINDS)[number]> & {
+  /** The person who is away and for whom it was done. */
+  readonly insteadOf?: string;
+};
 
 export const JOURNAL_KINDS: readonly JournalBody['kind'][] = EVENT_KINDS.map(({ kind }) => kind);

@@ -7,10 +7,17 @@ type Owned = Pick<Deal, 'values'>;
 
 export const seesAll = (person: Person): boolean => person.role === 'administrator' || person.role === 'viewer';
 
+/** Whose own deals the person sees: theirs, and those of people who are away and for whom they stand in (S60). */
+export const ownersSeen = ({ id, standsInFor = [] }: Person): readonly string[] => [id, ...standsInFor];
+
 /** Sellers and managers see the deals of their teams, and their own; administrators and viewers all (S32). */
 export function maySee(person: Person, deal: Owned): boolean {
-  const team = textValue(deal, 'team');
-  return seesAll(person) || textValue(deal, 'owner') === person.id || (team !== null && person.teams.includes(team));
+  const [team, owner] = [textValue(deal, 'team'), textValue(deal, 'owner')];
+  return (
+    seesAll(person) ||
+    (owner !== null && ownersSeen(person).includes(owner)) ||
+    (team !== null && person.teams.includes(team))
+  );
 }
 
 /** Who sees a deal may change it, viewers excepted. */

@@ -1,7 +1,7 @@
 import type { EntityManager } from 'typeorm';
 import { asArray, sql } from '../db/sql.ts';
 import type { Person } from '../session/person.ts';
-import { seesAll } from './dealAccess.ts';
+import { ownersSeen, seesAll } from './dealAccess.ts';
 
 export type PartyTable = 'customers' | 'contacts';
 
@@ -55,7 +55,7 @@ export async function findOwnParty(
 export function visibleDeals(person: Person): { condition: string; parameters: Record<string, unknown> } {
   if (seesAll(person)) return { condition: 'true', parameters: {} };
   return {
-    condition: '(d.team_id = any(:seenTeams::uuid[]) or d.owner_id = :seenOwner::uuid)',
-    parameters: { seenTeams: asArray(person.teams), seenOwner: person.id },
+    condition: '(d.team_id = any(:seenTeams::uuid[]) or d.owner_id = any(:seenOwners::uuid[]))',
+    parameters: { seenTeams: asArray(person.teams), seenOwners: asArray(ownersSeen(person)) },
   };
 }

@@ -14,6 +14,7 @@ import {
   type Setting,
   stageOf,
   targetFromText,
+  textValue,
   type Waiver,
 } from '@ladder/core';
 import type { Person } from '../session/person.ts';
@@ -44,13 +45,22 @@ export function presentWaivers(
   const requests = [...new Set(deal.waivers.map(({ request }) => request))];
   return requests
     .map((request) => deal.waivers.filter((one) => one.request === request))
-    .flatMap(([first, ...others]) => (first ? [presentRequest([first, ...others], setting, person, now, nameOf)] : []))
+    .flatMap(([first, ...others]) =>
+      first ? [presentRequest(deal, [first, ...others], setting, person, now, nameOf)] : [],
+    )
     .sort((a, b) => ORDER[a.state] - ORDER[b.state] || b.request - a.request);
 }
 
 type Request = readonly [Waiver, ...Waiver[]];
 
-function presentRequest(waivers: Request, setting: Setting, person: Person, now: number, nameOf: NameOf): View {
+function presentRequest(
+  deal: Deal,
+  waivers: Request,
+  setting: Setting,
+  person: Person,
+  now: number,
+  nameOf: NameOf,
+): View {
   const [first] = waivers;
   const { request, why, until, askedAt, askedBy, decision } = first;
   const dayOf = (at: number): string => localDay(at, setting.zone);
@@ -83,7 +93,7 @@ function presentRequest(waivers: Request, setting: Setting, person: Person, now:
         : null,
     may: {
       decide: state === 'asked' && askedBy !== self && mayDecide(person, setting),
-      withdraw: state === 'asked' && askedBy === self,
+      withdraw: state === 'asked' && (askedBy === self || textValue(deal, 'owner') === person.id),
       revoke: state === 'in_force' && decision?.by === self,
     },
   };

@@ -11,6 +11,7 @@ import { listJournal } from './journal.ts';
 import { getLanes } from './lanes.ts';
 import { listDeals } from './list.ts';
 import { askGate, giveUpAttempt, makeMove, takeMoveBack } from './moves.ts';
+import { reassignDeals } from './reassigning.ts';
 import { reopenClosedDeal } from './reopening.ts';
 import { addActivity, addDeal, changeDeal, getDeal, setFollowUp, tickDealItem } from './service.ts';
 import { endStep, passStepOn, putStepOff, takeStepBack } from './steps.ts';
@@ -35,6 +36,9 @@ export function dealRoutes(router: Router, context: Context): void {
   );
   register(router, context, endpoints.addDeal, (input) =>
     command(context, input, (tx) => addDeal(context, tx, input.person, input.body)),
+  );
+  register(router, context, endpoints.reassignDeals, (input) =>
+    command(context, input, (tx) => reassignDeals(context, tx, input.person, input.body)),
   );
   register(router, context, endpoints.getDeal, async ({ params, query, person }) =>
     reply(await getDeal(context, person, params.deal, query.known?.split(',') ?? [])),

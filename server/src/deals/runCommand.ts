@@ -9,6 +9,7 @@ import {
   type Moment,
   personActor,
   type Setting,
+  textValue,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { maySee, requireChange } from '../access/dealAccess.ts';
@@ -58,7 +59,7 @@ export async function runCommand(
 ): Promise<DealDetail> {
   const [, { deal, setting }] = await inOrder(lockDeals(tx, [id]), openDeal(tx, person, id));
   requireChange(person, deal);
-  const change = await decide({ deal, setting, moment: momentNow(context, person) });
+  const change = await decide({ deal, setting, moment: momentNow(context, person, deal) });
   return writeAndPresent(context, tx, person, { before: deal, change }, setting);
 }
 
@@ -77,8 +78,15 @@ export async function writeAndPresent(
   return detail;
 }
 
-/** The person's moment by this server's clock; taken once the locks are held, so that it comes after what they waited for. */
-export const momentNow = (context: Context, { id }: Pick<Person, 'id'>): Moment => momentOf(context, personActor(id));
+/**
+ * The person's moment by this server's clock; taken once the locks are held, so that it comes after what they waited for. What is
+ * done on a deal of someone who is away is done for them.
+ */
+export function momentNow(context: Context, { id, standsInFor = [] }: Person, deal?: Pick<Deal, 'values'>): Moment {
+  const owner = deal && textValue(deal, 'owner');
+  const moment = momentOf(context, personActor(id));
+  return owner && standsInFor.includes(owner) ? { ...moment, insteadOf: owner } : moment;
+}
 
 /** The same of anyone who acts. */
 export function momentOf(context: Context, by: Actor): Moment {

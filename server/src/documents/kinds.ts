@@ -6,6 +6,7 @@ import { at } from '../db/sql.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { newId } from '../ids.ts';
 import { invalid, notFound } from '../problems/problem.ts';
+import { logSetting, type Setter } from '../settingsLog/settingsLog.ts';
 import { findKinds } from './repository.ts';
 
 interface ListQuery {
@@ -28,12 +29,24 @@ export async function listKinds(context: Context, query: ListQuery): Promise<unk
 
 const toView = ({ id, name, withdrawnAt }: DocumentKindRow) => ({ id, name, withdrawn: withdrawnAt !== null });
 
-export async function addKind(tx: EntityManager, name: string, now: number): Promise<unknown> {
+export async function addKind(tx: EntityManager, name: string, setter: Setter): Promise<unknown> {
   const kinds = tx.getRepository(DocumentKindEntity);
-  const row = { id: newId(now), name: name.trim(), nameFold: foldText(name.trim()), withdrawnAt: null };
+  const row = { id: newId(setter.now), name: name.trim(), nameFold: foldText(name.trim()), withdrawnAt: null };
   if (await kinds.existsBy({ nameFold: row.nameFold })) throw nameTaken(row.name);
   await kinds.insert(row);
+  await log(tx, null, row, setter);
   return toView(row);
+}
+
+function log(tx: EntityManager, before: DocumentKindRow | null, after: DocumentKindRow, setter: Setter): Promise<void> {
+  const told = ({ name, withdrawnAt }: DocumentKindRow) => ({ name, offered: withdrawnAt === null });
+  const change = {
+    what: 'document_kind',
+    subject: after.name,
+    before: before && told(before),
+    after: told(after),
+  } as const;
+  return logSetting(tx, change, setter);
 }
 
 const nameTaken = (name: string) =>
@@ -44,7 +57,7 @@ export async function changeKind(
   tx: EntityManager,
   id: string,
   { name, withdrawn }: { readonly name?: string; readonly withdrawn?: boolean },
-  now: number,
+  setter: Setter,
 ): Promise<unknown> {
   const kinds = tx.getRepository(DocumentKindEntity);
   const kind = await kinds.findOneBy({ id });
@@ -52,7 +65,9 @@ export async function changeKind(
   const named = name === undefined ? kind : { ...kind, name: name.trim(), nameFold: foldText(name.trim()) };
   if (named.nameFold !== kind.nameFold && (await kinds.existsBy({ nameFold: named.nameFold })))
     throw nameTaken(named.name);
-  const withdrawnAt = withdrawn === undefined ? kind.withdrawnAt : withdrawn ? (kind.withdrawnAt ?? at(now)) : null;
+  const withdrawnAt =
+    withdrawn === undefined ? kind.withdrawnAt : withdrawn ? (kind.withdrawnAt ?? at(setter.now)) : null;
   await kinds.save({ ...named, withdrawnAt });
+  await log(tx, kind, { ...named, withdrawnAt }, setter);
   return toView({ ...named, withdrawnAt });
 }

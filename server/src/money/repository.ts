@@ -18,6 +18,16 @@ export const findRates = (
     { day: cursor?.[0], from: cursor?.[1], to: cursor?.[2], limit },
   );
 
+/** A day's rate as it is set; null where it is not. */
+export async function readRate(tx: EntityManager, { from, to, day }: Rate): Promise<number | null> {
+  const [row] = await sql<{ rate: number }>(
+    tx,
+    `select rate::float8 from rates where from_currency = :from and to_currency = :to and day = :day`,
+    { from, to, day },
+  );
+  return row?.rate ?? null;
+}
+
 /** Sets a day's rate, in place of the one it had. */
 export const writeRate = (tx: EntityManager, rate: Rate): Promise<unknown> =>
   sql(

@@ -22,7 +22,8 @@ import { countOpenDeals } from '../processes/repository.ts';
 import { organisation } from '../session/repository.ts';
 import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { touchOrganisation } from '../setting/repository/settings.ts';
-import { findRates, followedVersions, type Rate, writeRate } from './repository.ts';
+import { logSetting, type Setter } from '../settingsLog/settingsLog.ts';
+import { findRates, followedVersions, type Rate, readRate, writeRate } from './repository.ts';
 
 export async function listRates(context: Context, query: { after?: string; limit?: number }): Promise<unknown> {
   const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['day', 'text', 'text'])];
@@ -48,7 +49,7 @@ export const rateWork: WorkKind<Rate> = { kind: 'rate', run: setRate };
 
 async function setRate(tx: EntityManager, { request: rate, by, now, progress }: WorkInHand<Rate>): Promise<number> {
   await requirePlausible(tx, rate, now);
-  await writeRate(tx, rate);
+  await keepRate(tx, rate, { by, now });
   await touchOrganisation(tx);
   const comparing = await processesComparing(tx);
   // Processes before customers and contacts, and those before deals, as everywhere.
@@ -60,6 +61,20 @@ async function setRate(tx: EntityManager, { request: rate, by, now, progress }: 
   for (const process of comparing)
     judged += await rejudgeProcess(tx, process, moment, (done) => progress(judged + done));
   return judged;
+}
+
+async function keepRate(tx: EntityManager, rate: Rate, setter: Setter): Promise<void> {
+  const before = await readRate(tx, rate);
+  await writeRate(tx, rate);
+  const subject = `${rate.from} to ${rate.to} from ${rate.day}`;
+  const told = (value: number) => ({ rate: value });
+  const change = {
+    what: 'rate',
+    subject,
+    before: before === null ? null : told(before),
+    after: told(rate.rate),
+  } as const;
+  await logSetting(tx, change, setter);
 }
 
 const MOST = 1e9;

@@ -5,9 +5,13 @@ import type { Context } from '../context.ts';
 import { command } from '../http/command.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
+import { longCommand } from '../longWork/startWork.ts';
 import { sessionToken } from '../session/person.ts';
 import { changeOwnPassword, demoOffers, sessionOf, signIn, signOut } from '../session/session.ts';
-import { addPerson, changeAccount, listAccounts, listPeople } from './people.ts';
+import { setterOf } from '../settingsLog/settingsLog.ts';
+import { endAbsence, listAbsences, setAbsence } from './absences.ts';
+import { getHoldings, leavingToBegin } from './leaving.ts';
+import { accountOf, addPerson, changeAccount, listAccounts, listPeople } from './people.ts';
 import { addTeam, listTeams, renameTeam } from './teams.ts';
 
 export function peopleRoutes(router: Router, context: Context): void {
@@ -29,18 +33,39 @@ export function peopleRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.getOffers, async () => reply(await demoOffers(context)));
   register(router, context, endpoints.listPeople, async ({ query }) => reply(await listPeople(context, query)));
   register(router, context, endpoints.addPerson, (input) =>
-    command(context, input, async (tx) => reply(await addPerson(context, tx, input.body))),
+    command(context, input, async (tx) => reply(await addPerson(tx, input.body, setterOf(context, input.person)))),
   );
   register(router, context, endpoints.listTeams, async ({ query }) => reply(await listTeams(context, query)));
   register(router, context, endpoints.listAccounts, async ({ query }) => reply(await listAccounts(context, query)));
-  register(router, context, endpoints.changeAccount, async ({ params, body }) =>
-    reply(await changeAccount(context, params.person, body)),
+  register(router, context, endpoints.changeAccount, async ({ params, body, person }) =>
+    reply(await changeAccount(context, params.person, body, setterOf(context, person))),
   );
+  register(router, context, endpoints.listAbsences, async () => reply(await listAbsences(context)));
+  register(router, context, endpoints.setAbsence, (input) =>
+    command(context, input, async (tx) =>
+      reply(await setAbsence(context, tx, input.person, input.params.person, input.body)),
+    ),
+  );
+  register(router, context, endpoints.endAbsence, (input) =>
+    command(context, input, async (tx) => reply(await endAbsence(context, tx, input.person, input.params.person))),
+  );
+  register(router, context, endpoints.getHoldings, async ({ params }) =>
+    reply(await getHoldings(context, params.person)),
+  );
+  register(router, context, endpoints.leave, (input) => {
+    const leaving = { person: input.params.person, to: input.body.to };
+    return longCommand(
+      context,
+      input,
+      (tx) => leavingToBegin(tx, leaving),
+      () => accountOf(context, leaving.person),
+    );
+  });
   register(router, context, endpoints.addTeam, (input) =>
-    command(context, input, async (tx) => reply(await addTeam(context, tx, input.body.name))),
+    command(context, input, async (tx) => reply(await addTeam(tx, input.body.name, setterOf(context, input.person)))),
   );
-  register(router, context, endpoints.renameTeam, async ({ params, body }) =>
-    reply(await renameTeam(context, params.team, body.name)),
+  register(router, context, endpoints.renameTeam, async ({ params, body, person }) =>
+    reply(await renameTeam(context, params.team, body.name, setterOf(context, person))),
   );
 }
 

@@ -12,6 +12,8 @@ export interface Person {
   readonly name: string;
   readonly role: Role;
   readonly teams: readonly string[];
+  /** People who are away today and for whom this one stands in. */
+  readonly standsInFor?: readonly string[];
 }
 
 export const hashToken = (token: string): Buffer => createHash('sha256').update(token).digest();

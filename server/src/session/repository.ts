@@ -9,6 +9,7 @@ export interface SessionRow {
   readonly csrf: string;
   readonly used: Date;
   readonly teams: readonly string[];
+  readonly standsInFor: readonly string[];
 }
 
 export interface Organisation {
@@ -39,7 +40,8 @@ export async function sessionByToken(
 ): Promise<SessionRow | null> {
   const [row] = await sql<SessionRow>(
     connection,
-    kept(`select p.id, p.name, p.role, s.csrf, s.used_at as used, array(select team_id::text from team_members where person_id = p.id order by 1) as teams
+    kept(`select p.id, p.name, p.role, s.csrf, s.used_at as used, array(select team_id::text from team_members where person_id = p.id order by 1) as teams,
+       array(select a.person_id::text from absences a, organisation o where a.substitute_id = p.id and (:now at time zone o.time_zone)::date between a.from_day and a.to_day) as "standsInFor"
      from sessions s join people p on p.id = s.person_id
      where s.token_hash = :hash and s.expires_at > :now and s.used_at > :idle and p.active`),
     { hash, now: at(now), idle: at(now - idleMs) },

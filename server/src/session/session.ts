@@ -79,11 +79,13 @@ export async function sessionOf(context: Context, token: string | null): Promise
   ]);
   const today = localDay(context.clock.now(), timeZone);
   return {
-    person: session?.person ?? null,
+    person: session && plainPerson(session.person),
     csrf: session?.csrf ?? null,
     organisation: { name, timeZone, currency, today },
   };
 }
+
+const plainPerson = ({ id, name, role, teams }: Person) => ({ id, name, role, teams });
 
 export async function signOut(context: Context, token: string | null): Promise<void> {
   if (token) await context.dataSource.getRepository(SessionEntity).delete({ tokenHash: hashToken(token) });

@@ -34,7 +34,8 @@ export function getCalendar(context: Context, viewer: Person, asked: Asked): Pro
       tx,
       rows.map(({ version }) => version),
     );
-    const isTheirs = ({ person }: CalendarItem): boolean => whose.kind === 'team' || person === whose.id;
+    const isTheirs = ({ person }: CalendarItem): boolean =>
+      whose.kind === 'team' || (person !== null && whose.people.includes(person));
     const all = rows.flatMap((row) => {
       const setting = settings.get(row.version);
       const items = setting ? calendarItems(row, setting, from, to).filter(isTheirs) : [];

@@ -10,18 +10,13 @@ import {
   type Setting,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { maySee, requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
+import { changeEach } from '../deals/changeEach.ts';
 import { holderOf } from '../deals/holder.ts';
-import { loadDeals, lockDeals } from '../deals/repository/loadDeals.ts';
-import { writeDeals } from '../deals/repository/writeDeals.ts';
-import { momentNow } from '../deals/runCommand.ts';
 import { runProblem } from '../deals/steps.ts';
 import { taskProblem } from '../deals/tasks.ts';
 import type { Reply } from '../http/reply.ts';
-import { notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { loadSettings } from '../setting/repository/settings.ts';
 
 type HandOver = TypeOf<typeof contract.handOver>;
 type Item = HandOver['items'][number];
@@ -35,22 +30,10 @@ export async function handOver(
 ): Promise<Reply> {
   const mayHold = await holderOf(tx, to, '/person');
   const ids = [...new Set(items.map(({ deal }) => deal))];
-  await lockDeals(tx, ids);
-  const deals = new Map((await loadDeals(tx, ids)).map((deal) => [deal.id, deal]));
-  const settings = await loadSettings(
-    tx,
-    [...deals.values()].map(({ version }) => version),
-  );
-  const moment = momentNow(context, person);
-  for (const id of ids) {
-    const deal = deals.get(id);
-    const setting = deal && settings.get(deal.version);
-    if (!deal || !setting || !maySee(person, deal)) throw notFound('deal');
-    requireChange(person, deal);
+  await changeEach(context, tx, person, ids, (deal, setting, moment) => {
     mayHold(deal);
-    const change = passAll(deal, setting, itemsOf(items, id), to, moment);
-    await writeDeals(tx, [{ before: deal, change }], setting.catalogue);
-  }
+    return passAll(deal, setting, itemsOf(items, deal.id), to, moment);
+  });
   return { body: { items: items.length } };
 }
 

@@ -43,8 +43,10 @@ export interface When {
 const IN_TEAMS = 'd.team_id = any(:teams::uuid[])';
 const RUN_OPEN = 'r.ended_at is null and not r.taken_back';
 
+const OWN = 'd.owner_id = any(:people::uuid[])';
+
 const GIVEN = `d.deal_id in (
-  select r.deal_id from step_runs r where r.assignee_id = :whose and ${RUN_OPEN} union select t.deal_id from tasks t where t.assignee_id = :whose and t.ended_at is null
+  select r.deal_id from step_runs r where r.assignee_id = any(:people::uuid[]) and ${RUN_OPEN} union select t.deal_id from tasks t where t.assignee_id = any(:people::uuid[]) and t.ended_at is null
   union select v.deal_id from waivers v where :decidesAll and v.decided_at is null)`;
 
 const openDeals = (whose: Whose): string => {
@@ -52,9 +54,9 @@ const openDeals = (whose: Whose): string => {
     `select d.deal_id as id, d.stage_id, d.status, d.standing, d.entered_day, d.move_on_day from deal_states d
      where d.status = 'open' and ${SO_NOW} and ${which}`;
   if (whose.kind === 'team') return from(IN_TEAMS);
-  const others = 'd.owner_id is distinct from :whose';
+  const others = `not coalesce(${OWN}, false)`;
   return [
-    from('d.owner_id = :whose'),
+    from(OWN),
     from(`${others} and ${GIVEN}`),
     from(`${others} and ${IN_TEAMS} and ${NOBODYS} and not (${GIVEN})`),
   ].join(' union all ');
@@ -128,7 +130,6 @@ export function findDayDeals(
      where ${seen.condition}`,
     {
       ...seen.parameters,
-      whose: whose.id,
       decidesAll: whose.decider.role === 'administrator',
       teams: asArray(whose.teams),
       people: asArray(whose.people),

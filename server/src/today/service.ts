@@ -49,9 +49,9 @@ export const getToday = (context: Context, viewer: Person, asked: Asked): Promis
     return {
       today,
       currency,
-      whose: { kind: whose.kind, id: whose.id, name: whose.name },
+      whose: { kind: whose.kind, id: whose.id, name: whose.name, alsoFor: await findNames(tx, awayOf(whose)) },
       counts: countGroups(entries),
-      done: await countDone(tx, whose.people, today),
+      done: await countDone(tx, doersOf(whose), today),
       items: shown.map(presentEntry),
       names: await findNames(tx, [...new Set(shown.flatMap(peopleOf))]),
       next: last && end < entries.length ? mark(last, end) : null,
@@ -69,7 +69,7 @@ export const countLate = (context: Context, viewer: Person): Promise<TypeOf<type
 /** What was done today. */
 export const listDone = (context: Context, viewer: Person, asked: AskedWhose): Promise<TypeOf<typeof contract.done>> =>
   inTransaction(context, async (tx) => {
-    const { people } = await whoseDay(tx, viewer, asked);
+    const people = doersOf(await whoseDay(tx, viewer, asked));
     const today = localDay(context.clock.now(), (await organisation(tx)).timeZone);
     const rows = await findDone(tx, viewer, people, today);
     return {
@@ -97,9 +97,16 @@ async function readDay(context: Context, tx: EntityManager, viewer: Person, whos
     const items = itemsOfDeal(row, setting, today, whose.decider);
     return items.length === 0 ? [] : [{ deal: row.id, weightedMinor: weightOfDeal(row, setting), items, row, setting }];
   });
-  const isMine = whose.kind === 'team' ? () => true : (person: string) => person === whose.id;
+  const isMine = whose.kind === 'team' ? () => true : (person: string) => whose.people.includes(person);
   return { today, currency, entries: dayEntries(deals, today, order, isMine) };
 }
+
+/** People who are away, of whom the day tells too. */
+const awayOf = ({ kind, id, people }: Whose): readonly string[] =>
+  kind === 'team' ? [] : people.filter((one) => one !== id);
+
+/** Whose doings are counted: what is done for someone who is away is done by whom it was done. */
+const doersOf = ({ kind, id, people }: Whose): readonly string[] => (kind === 'team' ? people : [id]);
 
 type Entry = DayEntry<DayDeal>;
 

@@ -14,7 +14,7 @@ export async function whoseDay(tx: EntityManager, viewer: Person, { person, team
   if (person !== undefined && team !== undefined)
     throw invalid([{ pointer: '/query/team', detail: 'Name a person or a team, not both.' }]);
   if (team !== undefined) return teamsDay(tx, viewer, team);
-  if (person === undefined || person === viewer.id) return personsDay(viewer);
+  if (person === undefined || person === viewer.id) return personsDay(viewer, viewer.standsInFor);
   const account = await findAccount(tx, person);
   if (!account) throw notFound('person');
   const isTheirs = account.teams.some((one) => viewer.teams.includes(one));
@@ -29,12 +29,13 @@ async function teamsDay(tx: EntityManager, viewer: Person, id: string): Promise<
   return { kind: 'team', id, name: team.name, teams: [id], people: team.people, decider: viewer };
 }
 
-const personsDay = ({ id, name, role, teams }: Person): Whose => ({
+/** With what falls to people who are away and for whom they stand in (S60). */
+const personsDay = ({ id, name, role, teams }: Person, away: readonly string[] = []): Whose => ({
   kind: 'person',
   id,
   name,
   teams,
-  people: [id],
+  people: [id, ...away],
   decider: { id, role },
 });
 

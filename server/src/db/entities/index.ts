@@ -1,3 +1,4 @@
+import { AbsenceEntity } from './absence.ts';
 import { ActivityEntity } from './activity.ts';
 import { CalendarEntity } from './calendar.ts';
 import { CalendarFeedEntity } from './calendarFeed.ts';
@@ -35,6 +36,7 @@ import { ProcessVersionEntity } from './processVersion.ts';
 import { RateEntity } from './rate.ts';
 import { RefusalEntity } from './refusal.ts';
 import { SessionEntity } from './session.ts';
+import { SettingsLogEntryEntity } from './settingsLogEntry.ts';
 import { SignInTryEntity } from './signInTry.ts';
 import { StepRunEntity } from './stepRun.ts';
 import { TaskEntity } from './task.ts';
@@ -46,6 +48,7 @@ import { WaiverEntity } from './waiver.ts';
 
 /** Every table. Deals and their history are written as sets, in SQL; whatever is read and written a row at a time goes through these. */
 export const entities = [
+  AbsenceEntity,
   ActivityEntity,
   CalendarEntity,
   CalendarFeedEntity,
@@ -84,6 +87,7 @@ export const entities = [
   RefusalEntity,
   SessionEntity,
   SignInTryEntity,
+  SettingsLogEntryEntity,
   StepRunEntity,
   TaskEntity,
   TeamEntity,

@@ -15,6 +15,8 @@ import { CalendarFeeds1700000000014 } from './0014-calendar-feeds.ts';
 import { Waivers1700000000015 } from './0015-waivers.ts';
 import { NobodysSteps1700000000016 } from './0016-nobodys-steps.ts';
 import { Estimates1700000000017 } from './0017-estimates.ts';
+import { SettingsLog1700000000018 } from './0018-settings-log.ts';
+import { Absences1700000000019 } from './0019-absences.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -35,4 +37,6 @@ export const migrations = [
   Waivers1700000000015,
   NobodysSteps1700000000016,
   Estimates1700000000017,
+  SettingsLog1700000000018,
+  Absences1700000000019,
 ];

@@ -72,6 +72,7 @@ const EVENT_LOOKS: { readonly [Kind in JournalBody['kind']]: EventLook<Extract<J
     view: 'activities',
   },
   version_changed: { icon: Layers, tag: 'Version', view: 'facts' },
+  reassigned: { icon: PersonCheck, tag: 'Owner', view: 'facts' },
   follow_up_changed: { icon: CalendarEvent, tag: 'Follow-up', view: 'facts' },
   document_attached: { icon: Paperclip, tag: 'Document', view: 'facts' },
   document_removed: { icon: Paperclip, tag: 'Document', view: 'facts' },

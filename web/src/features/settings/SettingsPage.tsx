@@ -5,6 +5,7 @@ import { useSession } from '../../client/session.ts';
 import { DocumentKindSettings } from './DocumentKindSettings.tsx';
 import { PeopleSettings } from './PeopleSettings.tsx';
 import { RateSettings } from './RateSettings.tsx';
+import { SettingsChanges } from './SettingsChanges.tsx';
 import { TeamSettings } from './TeamSettings.tsx';
 
 const PARTS = [
@@ -12,6 +13,7 @@ const PARTS = [
   { id: 'teams', name: 'Teams', Part: TeamSettings },
   { id: 'documents', name: 'Documents', Part: DocumentKindSettings },
   { id: 'rates', name: 'Exchange rates', Part: RateSettings },
+  { id: 'changes', name: 'Changes', Part: SettingsChanges },
 ] as const;
 
 /** What holds for the whole organisation. Which part is open stands in the address. */

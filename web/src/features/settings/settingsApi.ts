@@ -37,6 +37,10 @@ const settingsApi = api.injectEndpoints({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
       providesTags: ['Rates'],
     }),
+    listSettingsLog: build.infiniteQuery<AnswerOf<E['listSettingsLog']>, void, string | null>({
+      query: ({ pageParam }) => `/settings/log${queryString({ after: pageParam, limit: 50 })}`,
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
+    }),
     setRate: build.mutation<Work, Rate>({
       query: (body) => ({ url: '/rates', method: 'PUT', body, headers: { ...AT_ONCE, ...PRESS } }),
       invalidatesTags: ['Work'],
@@ -51,5 +55,6 @@ export const {
   useAddTeamMutation,
   useRenameTeamMutation,
   useListRatesInfiniteQuery,
+  useListSettingsLogInfiniteQuery,
   useSetRateMutation,
 } = settingsApi;
