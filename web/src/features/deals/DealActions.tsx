@@ -15,6 +15,7 @@ import {
 } from './dealsApi.ts';
 import { MoveDialog, type MoveExtra } from './MoveDialog.tsx';
 import { moveQuestions } from './moveQuestions.ts';
+import { OwnerDialog } from './OwnerDialog.tsx';
 import { ReasonDialog } from './ReasonDialog.tsx';
 import { rungName } from './rungName.ts';
 import { useSeenRevision } from './useSeenRevision.ts';
@@ -24,6 +25,7 @@ type Dialog =
   | { readonly kind: 'close'; readonly outcome: string }
   | { readonly kind: 'forward' | 'return' | 'force'; readonly target: MoveTarget; readonly name: string }
   | { readonly kind: 'take_back' }
+  | { readonly kind: 'owner' }
   | { readonly kind: 'void' };
 
 /** Moving on stays pressable whatever the gate says; pressing asks it. */
@@ -142,6 +144,8 @@ function MoveMenu({ deal, move, ask }: { deal: DealDetail; move: Move; ask: (dia
               Force to {name}…
             </Dropdown.Item>
           ))}
+        <Dropdown.Divider />
+        <Dropdown.Item onClick={() => ask({ kind: 'owner' })}>Change the owner…</Dropdown.Item>
         {deal.may.void && <Dropdown.Divider />}
         {deal.may.void && (
           <Dropdown.Item onClick={() => ask({ kind: 'void' })}>Void as a test or duplicate…</Dropdown.Item>
@@ -192,6 +196,8 @@ function Dialogs({ deal, dialog, move, onClose }: DialogsProps) {
       );
     case 'take_back':
       return <TakeBackDialog deal={deal} onClose={onClose} />;
+    case 'owner':
+      return <OwnerDialog deals={[deal]} onClose={onClose} />;
     case 'void':
       return <VoidDialog deal={deal} onClose={onClose} />;
   }

@@ -1,9 +1,10 @@
 import { DEAL_STATUSES } from '@ladder/core';
-import { Form } from 'react-bootstrap';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
-import { shortDay, shortValue } from '../../parts/format.ts';
+import { countOf, shortDay, shortValue } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { LongTable } from '../../parts/LongTable.tsx';
 import { StageTone } from '../../parts/Notch.tsx';
@@ -12,6 +13,7 @@ import { ShowMore } from '../../parts/ShowMore.tsx';
 import { StandingBadge } from '../../parts/StandingBadge.tsx';
 import type { Choose } from './DealsPage.tsx';
 import { type DealCard, type DealFilters, type Lanes, useListDealsInfiniteQuery } from './dealsApi.ts';
+import { OwnerDialog } from './OwnerDialog.tsx';
 
 interface DealTableProps {
   readonly lanes: Lanes;
@@ -23,7 +25,18 @@ interface DealTableProps {
 
 /** So many rows are read at once. */
 const PAGE = 100;
-const HEADS = ['Deal', 'Stage', 'Owner', 'Value#', 'Days here#', 'Close date', 'Standing', 'Step at hand', 'Next gate'];
+const HEADS = [
+  '',
+  'Deal',
+  'Stage',
+  'Owner',
+  'Value#',
+  'Days here#',
+  'Close date',
+  'Standing',
+  'Step at hand',
+  'Next gate',
+];
 
 /** Deals as rows, longest in their stage first. */
 export function DealTable({ lanes, filters, find, status, choose }: DealTableProps) {
@@ -31,9 +44,13 @@ export function DealTable({ lanes, filters, find, status, choose }: DealTablePro
   const list = useListDealsInfiniteQuery({ process, status, limit: PAGE, ...filters, ...(find ? { find } : {}) });
   const { data, error, isLoading } = list;
   const deals = data?.pages.flatMap(({ items }) => items) ?? [];
+  const choice = useChoice(deals);
   return (
     <div className="page-body deal-table">
-      <StatusChoice status={status} onChoose={(one) => choose('status', one === 'open' ? null : one)} />
+      <div className="table-bar">
+        <StatusChoice status={status} onChoose={(one) => choose('status', one === 'open' ? null : one)} />
+        {choice.chosen.length > 0 && <ChosenBar choice={choice} />}
+      </div>
       {isLoading && <Loading />}
       <ErrorNotice error={error} />
       {data && deals.length === 0 && (
@@ -44,7 +61,7 @@ export function DealTable({ lanes, filters, find, status, choose }: DealTablePro
       )}
       {deals.length > 0 && (
         <LongTable heads={HEADS} rows={deals} list={list}>
-          {(card) => <DealCells card={card} lanes={lanes} />}
+          {(card) => <DealCells card={card} lanes={lanes} choice={choice} />}
         </LongTable>
       )}
       <ShowMore list={list} />
@@ -85,11 +102,70 @@ function StepCell({ step }: { step: NonNullable<DealCard['step']> }) {
   );
 }
 
-function DealCells({ card, lanes }: { card: DealCard; lanes: Lanes }) {
+interface Choice {
+  readonly chosen: readonly DealCard[];
+  readonly toggle: (card: DealCard) => void;
+  readonly clear: () => void;
+}
+
+/** So many can be changed at once. */
+const MOST_CHOSEN = 100;
+
+/** Rows that were ticked; those that are not in the list any more are not chosen either. */
+function useChoice(deals: readonly DealCard[]): Choice {
+  const [ids, setIds] = useState<ReadonlySet<string>>(new Set());
+  const chosen = deals.filter(({ id }) => ids.has(id)).slice(0, MOST_CHOSEN);
+  const toggle = ({ id }: DealCard) =>
+    setIds(new Set(ids.has(id) ? [...ids].filter((one) => one !== id) : [...ids, id]));
+  return { chosen, toggle, clear: () => setIds(new Set()) };
+}
+
+/** What can be done with the rows that were ticked. */
+function ChosenBar({ choice: { chosen, clear } }: { choice: Choice }) {
+  const [isAsking, setAsking] = useState(false);
+  return (
+    <div className="chosen-bar">
+      <span>{countOf(chosen.length, 'deal')} chosen</span>
+      <Button size="sm" onClick={() => setAsking(true)}>
+        Change the owner…
+      </Button>
+      <Button size="sm" variant="link" onClick={clear}>
+        Choose none
+      </Button>
+      {isAsking && <OwnerDialog deals={chosen} onDone={clear} onClose={() => setAsking(false)} />}
+    </div>
+  );
+}
+
+interface DealCellsProps {
+  readonly card: DealCard;
+  readonly lanes: Lanes;
+  readonly choice: Choice;
+}
+
+function ChoiceCell({ card, choice: { chosen, toggle } }: Pick<DealCellsProps, 'card' | 'choice'>) {
+  const { person } = useSession();
+  const isChosen = chosen.some(({ id }) => id === card.id);
+  return (
+    <td>
+      {person.role !== 'viewer' && card.status !== 'voided' && (
+        <Form.Check
+          aria-label={`Choose ${card.name}`}
+          checked={isChosen}
+          disabled={!isChosen && chosen.length >= MOST_CHOSEN}
+          onChange={() => toggle(card)}
+        />
+      )}
+    </td>
+  );
+}
+
+function DealCells({ card, lanes, choice }: DealCellsProps) {
   const { organisation } = useSession();
   const place = lanes.stages.findIndex(({ id }) => id === card.stage);
   return (
     <>
+      <ChoiceCell card={card} choice={choice} />
       <td>
         <Link to={`/deals/${card.id}`}>{card.name}</Link>
         {card.customer && <div className="small muted">{card.customer}</div>}

@@ -127,6 +127,10 @@ export const dealsApi = api.injectEndpoints({
       query: (body) => ({ url: '/deals', method: 'POST', body, headers: PRESS }),
       invalidatesTags: (_answer, _error, { from }) => ['Process', ...(from ? changed(from) : ['Deals' as const])],
     }),
+    reassignDeals: build.mutation<AnswerOf<E['reassignDeals']>, BodyOf<E['reassignDeals']>>({
+      query: (body) => ({ url: '/deals/reassign', method: 'POST', body, headers: PRESS }),
+      invalidatesTags: (_answer, _error, { deals }) => ['Process', ...deals.flatMap(changed)],
+    }),
     editDeal: build.mutation<ChangedDeal, { deal: DealId; body: BodyOf<E['editDeal']> }>({
       query: ({ deal, body }) => ({ url: `/deals/${deal}`, method: 'PATCH', body, headers: PRESS }),
       onQueryStarted: showAnswer,
@@ -225,6 +229,7 @@ export const {
   usePreviewMoveQuery,
   useListJournalInfiniteQuery,
   useAddDealMutation,
+  useReassignDealsMutation,
   useEditDealMutation,
   useTickItemMutation,
   useMoveDealMutation,

@@ -6,6 +6,7 @@ type E = typeof endpoints;
 export type Account = TypeOf<typeof people.account>;
 type AccountChange = TypeOf<typeof people.accountChange>;
 export type Team = TypeOf<typeof people.team>;
+export type Holdings = TypeOf<typeof people.holdings>;
 type Rate = TypeOf<typeof rates.rate>;
 
 const settingsApi = api.injectEndpoints({
@@ -23,6 +24,16 @@ const settingsApi = api.injectEndpoints({
     changeAccount: build.mutation<Account, { id: string; change: AccountChange }>({
       query: ({ id, change }) => ({ url: `/accounts/${id}`, method: 'PATCH', body: change }),
       invalidatesTags: ['People', 'Session', 'Deal', 'Deals'],
+    }),
+    getHoldings: build.query<Holdings, string>({ query: (person) => `/accounts/${person}/holdings` }),
+    leave: build.mutation<Work, { person: string; body: BodyOf<E['leave']> }>({
+      query: ({ person, body }) => ({
+        url: `/accounts/${person}/leaving`,
+        method: 'POST',
+        body,
+        headers: { ...AT_ONCE, ...PRESS },
+      }),
+      invalidatesTags: ['Work', 'People'],
     }),
     addTeam: build.mutation<Team, string>({
       query: (name) => ({ url: '/teams', method: 'POST', body: { name }, headers: PRESS }),
@@ -53,6 +64,8 @@ export const {
   useAddPersonMutation,
   useChangeAccountMutation,
   useAddTeamMutation,
+  useGetHoldingsQuery,
+  useLeaveMutation,
   useRenameTeamMutation,
   useListRatesInfiniteQuery,
   useListSettingsLogInfiniteQuery,

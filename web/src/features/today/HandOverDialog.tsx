@@ -1,12 +1,10 @@
 import type { endpoints } from '@ladder/contract';
 import { useState } from 'react';
-import { Form } from 'react-bootstrap';
 import type { BodyOf } from '../../client/api.ts';
-import { boxProblem } from '../../parts/form/boxProblem.ts';
 import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { PersonSelect } from '../../parts/form/PersonSelect.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { countOf } from '../../parts/format.ts';
-import { Options } from '../../parts/Options.tsx';
 import { useGetPeopleQuery } from '../session/sessionApi.ts';
 import { type DayEntry, useHandOverMutation } from './todayApi.ts';
 
@@ -45,20 +43,18 @@ function HandOverTo({
     },
     words: { person: 'Choose someone.' },
   });
-  const wrong = boxProblem(form.form, 'person');
   return (
     <FormDialog title="Hand over" confirm="Hand over" of={form} onClose={onClose}>
       <p>
         Steps and tasks: {items.length}, of {countOf(entries.length, 'deal')}. The deals stay with their owners.
       </p>
-      <Form.Group controlId="hand-over-person">
-        <Form.Label>To whom</Form.Label>
-        <Form.Select isInvalid={wrong !== undefined} {...form.form.register('person')}>
-          <option value="">Choose…</option>
-          <Options of={people.filter(({ role }) => role !== 'viewer')} />
-        </Form.Select>
-        <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
-      </Form.Group>
+      <PersonSelect
+        form={form.form}
+        name="person"
+        id="hand-over-person"
+        label="To whom"
+        people={people.filter(({ role }) => role !== 'viewer')}
+      />
     </FormDialog>
   );
 }

@@ -10,6 +10,7 @@ import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { Loading } from '../../parts/Loading.tsx';
 import { ShowMore, type ShowMoreProps } from '../../parts/ShowMore.tsx';
 import { COMPOSE_ID } from '../deals/composeIds.ts';
+import { AwayButton } from './AwayButton.tsx';
 import { DayList, rowId } from './DayList.tsx';
 import { DayPages } from './DayPages.tsx';
 import { DayProgress } from './DayProgress.tsx';
@@ -59,10 +60,14 @@ export function TodayPage() {
         <div>
           <div className="crumb">{dayWords(organisation.today)}</div>
           <h1>{titleOf(first)}</h1>
+          {first && first.whose.alsoFor.length > 0 && (
+            <small className="muted">with that of {first.whose.alsoFor.map(({ name }) => name).join(', ')}, away</small>
+          )}
         </div>
         <DayPages />
         {first && <DayProgress done={first.done} left={left} />}
         <div className="grow" />
+        {first?.whose.kind === 'person' && <AwayButton whose={first.whose} />}
         <WhoseDay
           asked={asked}
           onChoose={(whose) => replace({ ...whose, ...(asked.order ? { order: asked.order } : {}) })}

@@ -2,6 +2,7 @@ import type { endpoints } from '@ladder/contract';
 import { type AnswerOf, api, type BodyOf, PRESS, queryString } from '../../client/api.ts';
 
 type E = typeof endpoints;
+export type Absence = AnswerOf<E['listAbsences']>['items'][number];
 export type Today = AnswerOf<E['getToday']>;
 export type DayEntry = Today['items'][number];
 export type DayItem = DayEntry['item'];
@@ -47,6 +48,18 @@ const todayApi = api.injectEndpoints({
       query: () => ({ url: '/session/feed', method: 'DELETE' }),
       invalidatesTags: ['Feed'],
     }),
+    listAbsences: build.query<AnswerOf<E['listAbsences']>, void>({
+      query: () => '/absences',
+      providesTags: ['People'],
+    }),
+    setAbsence: build.mutation<AnswerOf<E['setAbsence']>, { person: string; body: BodyOf<E['setAbsence']> }>({
+      query: ({ person, body }) => ({ url: `/people/${person}/absence`, method: 'PUT', body, headers: PRESS }),
+      invalidatesTags: ['People', 'Today'],
+    }),
+    endAbsence: build.mutation<AnswerOf<E['endAbsence']>, string>({
+      query: (person) => ({ url: `/people/${person}/absence`, method: 'DELETE', headers: PRESS }),
+      invalidatesTags: ['People', 'Today'],
+    }),
     handOver: build.mutation<AnswerOf<E['handOver']>, BodyOf<E['handOver']>>({
       query: (body) => ({ url: '/today/hand-over', method: 'POST', body, headers: PRESS }),
       invalidatesTags: ['Today', 'Deal', 'Deals'],
@@ -60,6 +73,9 @@ export const {
   useCountLateQuery,
   useListDoneQuery,
   useHandOverMutation,
+  useListAbsencesQuery,
+  useSetAbsenceMutation,
+  useEndAbsenceMutation,
   useGetFeedQuery,
   useMakeFeedMutation,
   useRevokeFeedMutation,

@@ -9,6 +9,8 @@ interface Words {
   readonly unit: string;
   /** What is done once it cannot be stopped any more. */
   readonly after?: string;
+  /** What becomes of it where it is stopped; nothing of most is kept. */
+  readonly stopping?: string;
 }
 
 const WORDS: Readonly<Record<Work['kind'], Words>> = {
@@ -17,20 +19,21 @@ const WORDS: Readonly<Record<Work['kind'], Words>> = {
   publish: { title: 'Publishing', unit: 'deal', after: 'The new version is live. Deals are judged by it' },
   house_rules: { title: 'Changing house rules', unit: 'deal' },
   rate: { title: 'Setting a rate', unit: 'deal' },
+  leaving: { title: 'Handing over', unit: 'deal', stopping: 'Stopping; what was handed over stays so.' },
 };
 
 /** How far a long work is, with a way to stop it; nothing where none runs. */
 export function WorkProgress({ work }: { work: Work | null }) {
   const [cancel, { error, isLoading }] = useCancelWorkMutation();
   if (work?.state !== 'running') return null;
-  const { title, unit, after } = WORDS[work.kind];
+  const { title, unit, after, stopping = 'Stopping; nothing of it is kept.' } = WORDS[work.kind];
   const { done, total } = work;
   const isStopping = isLoading || work.cancel === 'asked';
   return (
     <div className="work-progress">
       <p role="status">
         {isStopping
-          ? 'Stopping; nothing of it is kept.'
+          ? stopping
           : `${(work.cancel === 'over' && after) || title}: ${done.toLocaleString('en-GB')} of ${countOf(total ?? 0, unit)}.`}{' '}
         <span className="muted">You can leave this page; it goes on.</span>
       </p>
