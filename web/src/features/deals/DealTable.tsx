@@ -25,18 +25,7 @@ interface DealTableProps {
 
 /** So many rows are read at once. */
 const PAGE = 100;
-const HEADS = [
-  '',
-  'Deal',
-  'Stage',
-  'Owner',
-  'Value#',
-  'Days here#',
-  'Close date',
-  'Standing',
-  'Step at hand',
-  'Next gate',
-];
+const HEADS = ['Deal', 'Stage', 'Owner', 'Value#', 'Days here#', 'Close date', 'Standing', 'Step at hand', 'Next gate'];
 
 /** Deals as rows, longest in their stage first. */
 export function DealTable({ lanes, filters, find, status, choose }: DealTableProps) {
@@ -143,20 +132,17 @@ interface DealCellsProps {
   readonly choice: Choice;
 }
 
-function ChoiceCell({ card, choice: { chosen, toggle } }: Pick<DealCellsProps, 'card' | 'choice'>) {
+function ChoiceBox({ card, choice: { chosen, toggle } }: Pick<DealCellsProps, 'card' | 'choice'>) {
   const { person } = useSession();
   const isChosen = chosen.some(({ id }) => id === card.id);
+  if (person.role === 'viewer' || card.status === 'voided') return null;
   return (
-    <td>
-      {person.role !== 'viewer' && card.status !== 'voided' && (
-        <Form.Check
-          aria-label={`Choose ${card.name}`}
-          checked={isChosen}
-          disabled={!isChosen && chosen.length >= MOST_CHOSEN}
-          onChange={() => toggle(card)}
-        />
-      )}
-    </td>
+    <Form.Check
+      aria-label={`Choose ${card.name}`}
+      checked={isChosen}
+      disabled={!isChosen && chosen.length >= MOST_CHOSEN}
+      onChange={() => toggle(card)}
+    />
   );
 }
 
@@ -165,10 +151,14 @@ function DealCells({ card, lanes, choice }: DealCellsProps) {
   const place = lanes.stages.findIndex(({ id }) => id === card.stage);
   return (
     <>
-      <ChoiceCell card={card} choice={choice} />
       <td>
-        <Link to={`/deals/${card.id}`}>{card.name}</Link>
-        {card.customer && <div className="small muted">{card.customer}</div>}
+        <div className="choosable">
+          <ChoiceBox card={card} choice={choice} />
+          <div>
+            <Link to={`/deals/${card.id}`}>{card.name}</Link>
+            {card.customer && <div className="small muted">{card.customer}</div>}
+          </div>
+        </div>
       </td>
       <td>
         <StageTone place={place} count={lanes.stages.length} /> {lanes.stages[place]?.name ?? 'An older stage'}
