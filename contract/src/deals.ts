@@ -339,6 +339,7 @@ export const deal = {
     team: described(oneOf(['keep', 'owners']), 'Deals keep their team, or go to the first of the new owner’s.'),
     tasks: described(along, 'Open tasks of the owner before.'),
     steps: described(along, 'Steps at hand that fall to the owner before.'),
+    watchers: described(oneOf(['keep', 'drop']), 'Whether those who watch the deals watch them still.'),
     waivers: described(
       along,
       'Requests of the owner before that are to be decided; those that stay behind are withdrawn.',

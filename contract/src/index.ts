@@ -1,3 +1,4 @@
+export { bell } from './bell.ts';
 export {
   type BookCompany,
   type BookDeal,

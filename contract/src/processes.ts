@@ -207,6 +207,7 @@ export const processes = {
   publish: object({
     deals: oneOf(['move_over', 'stay']),
     graceDays: integer(0, 365),
+    note: optional(described(text({ max: 2_000 }), 'What changes, for all who have deals of the process.')),
     transfers: described(
       map(stageId(), key()),
       'By the id of each removed stage that open deals are in (`removedStages` of the preview), the id of the stage they go to.',

@@ -197,6 +197,8 @@ export { countedMedian, type DayCountRow } from './movement/countedMedian.ts';
 export { type StageCounts, stageMovement } from './movement/stageMovement.ts';
 export { type StepMovement, type StepRunCount, stepMovement } from './movement/stepMovement.ts';
 export { type Share, wilson } from './movement/wilson.ts';
+export { mentionsIn, withMentions } from './notices/mentions.ts';
+export { NOTICE_KINDS, type Notice, type NoticeKind, noticesOf } from './notices/noticesOf.ts';
 export { checkDocument } from './processes/check.ts';
 export { askedBy, diffDocuments, type ProcessChange, touchesGates } from './processes/diff.ts';
 export {

@@ -4,6 +4,7 @@ import express, { type Express, Router } from 'express';
 import expressStaticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
+import { bellRoutes } from './bell/routes.ts';
 import { complianceRoutes } from './compliance/routes.ts';
 import type { Config } from './config.ts';
 import type { Context } from './context.ts';
@@ -14,6 +15,7 @@ import { factRoutes } from './facts/routes.ts';
 import type { Closing } from './http/closing.ts';
 import { handleErrors } from './http/handleErrors.ts';
 import { systemRoutes } from './http/systemRoutes.ts';
+import { leavingRoutes } from './leaving/routes.ts';
 import { REQUEST_LOG } from './log.ts';
 import { workRoutes } from './longWork/routes.ts';
 import { rateRoutes } from './money/routes.ts';
@@ -74,6 +76,8 @@ function apiRouter(context: Context): Router {
     stepReportRoutes,
     partyRoutes,
     rateRoutes,
+    leavingRoutes,
+    bellRoutes,
     settingsLogRoutes,
     processRoutes,
     dealRoutes,

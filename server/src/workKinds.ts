@@ -1,8 +1,8 @@
 import { importWork } from './data/run.ts';
 import { takeBackWork } from './data/takeBack.ts';
+import { leavingWork } from './leaving/leaving.ts';
 import type { WorkKind } from './longWork/workKind.ts';
 import { rateWork } from './money/service.ts';
-import { leavingWork } from './people/leaving.ts';
 import { publishWork } from './processes/publish.ts';
 import { houseRulesWork } from './processes/service.ts';
 

@@ -31,9 +31,16 @@ describe('the endpoints', () => {
     }
   });
 
-  it('let a viewer change nothing but their own session and password', () => {
+  it('let a viewer change nothing but their own session, password and bell', () => {
     const changing = allEndpoints.filter(({ method, callers }) => method !== 'get' && callers === 'signed_in');
-    expect(changing.map(({ id }) => id)).toEqual(['signOut', 'changeOwnPassword']);
+    expect(changing.map(({ id }) => id)).toEqual([
+      'signOut',
+      'changeOwnPassword',
+      'readNotices',
+      'setBellChoices',
+      'watchDeal',
+      'unwatchDeal',
+    ]);
     for (const { callers, method, id } of allEndpoints)
       if (method !== 'get' && Array.isArray(callers)) expect([id, callers.includes('viewer')]).toEqual([id, false]);
   });

@@ -1,4 +1,5 @@
 import type { Endpoint } from '../endpoint.ts';
+import { bellEndpoints } from './bell.ts';
 import { dealsEndpoints } from './deals.ts';
 import { factsEndpoints } from './facts.ts';
 import { importsEndpoints } from './imports.ts';
@@ -25,6 +26,7 @@ export const endpoints = {
   ...tasksEndpoints,
   ...waiversEndpoints,
   ...todayEndpoints,
+  ...bellEndpoints,
   ...measuresEndpoints,
   ...importsEndpoints,
   ...workEndpoints,

@@ -42,7 +42,7 @@ async function writeBook(tx: EntityManager, parts: AsyncIterable<BookPart> | Ite
   const write = async (): Promise<void> => {
     await writeDeals(
       tx,
-      waiting.map((change) => ({ before: null, change })),
+      waiting.map((change) => ({ before: null, change, tells: 'nobody' })),
       catalogue,
     );
     waiting = [];

@@ -1,8 +1,9 @@
 import type { deal as contract, TypeOf } from '@ladder/contract';
 import { type Deal, type Reassigning, reassignDeal, textValue } from '@ladder/core';
-import type { EntityManager } from 'typeorm';
+import { type EntityManager, In } from 'typeorm';
 import { mayChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
+import { WatcherEntity } from '../db/entities/watcher.ts';
 import type { Reply } from '../http/reply.ts';
 import { type Account, findAccount, firstTeams } from '../people/repository.ts';
 import { invalid, Problem } from '../problems/problem.ts';
@@ -16,7 +17,7 @@ export async function reassignDeals(
   context: Context,
   tx: EntityManager,
   person: Person,
-  { deals, owner, team, ...along }: Body,
+  { deals, owner, team, watchers, ...along }: Body,
 ): Promise<Reply> {
   const account = await newOwner(tx, owner);
   const own = (await firstTeams(tx, [owner])).get(owner) ?? null;
@@ -27,6 +28,7 @@ export async function reassignDeals(
     return changed.value;
   });
   for (const { before, change } of befores) if (before) await requireStillSeen(tx, before, change.deal, along);
+  if (watchers === 'drop') await tx.getRepository(WatcherEntity).delete({ dealId: In([...deals]) });
   return { body: { deals: befores.length, owner: account.name } };
 }
 

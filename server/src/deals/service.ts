@@ -13,6 +13,7 @@ import {
   firstStage,
   isCurrency,
   isMoney,
+  mentionsIn,
   placeOf,
   recordActivity,
   renameStep,
@@ -21,12 +22,12 @@ import {
   type Values,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { requireChange } from '../access/dealAccess.ts';
+import { maySee, requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
 import { lockPartyValues } from '../facts/partyValues.ts';
 import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
-import { firstTeams } from '../people/repository.ts';
+import { findAccount, firstTeams } from '../people/repository.ts';
 import { invalid, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { lockProcess } from '../setting/repository/lockProcess.ts';
@@ -196,13 +197,31 @@ export async function addActivity(
   id: DealId,
   body: Body<'activity'>,
 ): Promise<Reply> {
+  const requireSeen = await requireMentionsSeen(tx, body.text);
   const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
+    requireSeen(deal);
     const happenedAt = body.happenedAt === undefined ? moment.happenedAt : Date.parse(body.happenedAt);
     if (happenedAt > moment.recordedAt)
       throw invalid([{ pointer: '/happenedAt', detail: 'What was done cannot lie in the future.' }]);
     return recordActivity(deal, setting, body.kind, body.text, { ...moment, happenedAt });
   });
   return { status: 201, body: detail };
+}
+
+const MOST_MENTIONED = 20;
+
+/** Throws where a text mentions someone who could not read it: they are looked up before any deal is locked. */
+async function requireMentionsSeen(tx: EntityManager, text: string): Promise<(deal: Deal) => void> {
+  const ids = mentionsIn(text);
+  const wrong = (detail: string) => invalid([{ pointer: '/text', detail }], 422);
+  if (ids.length > MOST_MENTIONED) throw wrong(`A note mentions at most ${MOST_MENTIONED} people.`);
+  const accounts = await Promise.all(ids.map((id) => findAccount(tx, id)));
+  return (deal) => {
+    for (const account of accounts) {
+      if (!account?.active) throw wrong('Somebody who is mentioned has left, or never was here.');
+      if (!maySee(account, deal)) throw wrong(`${account.name} does not see this deal, and would hear nothing of it.`);
+    }
+  };
 }
 
 /** Changes the follow-up day of a closed deal; nothing else of it can be changed (S12). */

@@ -5,13 +5,11 @@ import type { Context } from '../context.ts';
 import { command } from '../http/command.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
-import { longCommand } from '../longWork/startWork.ts';
 import { sessionToken } from '../session/person.ts';
 import { changeOwnPassword, demoOffers, sessionOf, signIn, signOut } from '../session/session.ts';
 import { setterOf } from '../settingsLog/settingsLog.ts';
 import { endAbsence, listAbsences, setAbsence } from './absences.ts';
-import { getHoldings, leavingToBegin } from './leaving.ts';
-import { accountOf, addPerson, changeAccount, listAccounts, listPeople } from './people.ts';
+import { addPerson, changeAccount, listAccounts, listPeople } from './people.ts';
 import { addTeam, listTeams, renameTeam } from './teams.ts';
 
 export function peopleRoutes(router: Router, context: Context): void {
@@ -49,18 +47,6 @@ export function peopleRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.endAbsence, (input) =>
     command(context, input, async (tx) => reply(await endAbsence(context, tx, input.person, input.params.person))),
   );
-  register(router, context, endpoints.getHoldings, async ({ params }) =>
-    reply(await getHoldings(context, params.person)),
-  );
-  register(router, context, endpoints.leave, (input) => {
-    const leaving = { person: input.params.person, to: input.body.to };
-    return longCommand(
-      context,
-      input,
-      (tx) => leavingToBegin(tx, leaving),
-      () => accountOf(context, leaving.person),
-    );
-  });
   register(router, context, endpoints.addTeam, (input) =>
     command(context, input, async (tx) => reply(await addTeam(tx, input.body.name, setterOf(context, input.person)))),
   );

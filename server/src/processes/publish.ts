@@ -14,6 +14,7 @@ import {
   type VersionId,
 } from '@ladder/core';
 import { type EntityManager, In, IsNull } from 'typeorm';
+import { tellPublish } from '../bell/repository.ts';
 import type { Context } from '../context.ts';
 import { FieldEntity } from '../db/entities/field.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
@@ -111,6 +112,7 @@ async function goLive(tx: EntityManager, { subject: processId, request, by, now,
   const facts = await publishOf(tx, processId, versions.draft, graceEnd(now, request));
   await bind(tx);
   await makeLive(tx, versions, request, facts, moment);
+  await tellPublish(tx, { process: processId, version: versions.draft.id, by, now });
   if (versions.live) await keepBehind(tx, versions.draft, versions.live, request, at(now));
 }
 
@@ -217,7 +219,15 @@ async function makeLive(
   if (live) await versions.update({ id: live.id }, { state: 'superseded', supersededAt: publishedAt });
   await versions.update(
     { id: draft.id },
-    { state: 'live', fields, grace, publishedAt, publishedBy: personOf(moment.by), savedAt: publishedAt },
+    {
+      state: 'live',
+      fields,
+      grace,
+      publishedAt,
+      publishedBy: personOf(moment.by),
+      savedAt: publishedAt,
+      note: request.note ?? null,
+    },
   );
   await recordPublish(tx, draft.processId, moment, {
     version: draft.id,

@@ -1,9 +1,10 @@
 import { type ReactNode, Suspense, useState } from 'react';
-import { ArrowDownUp, ClipboardCheck, Files, Kanban, ListOl, Sliders, Sun } from 'react-bootstrap-icons';
+import { ArrowDownUp, Bell, ClipboardCheck, Files, Kanban, ListOl, Sliders, Sun } from 'react-bootstrap-icons';
 import { Navigate, NavLink, Outlet, useLocation } from 'react-router';
 import { api, type Session } from '../client/api.ts';
 import { useAppDispatch, useAppSelector } from '../client/hooks.ts';
 import { SessionContext } from '../client/session.ts';
+import { useCountUnreadQuery } from '../features/bell/bellApi.ts';
 import { PasswordDialog } from '../features/session/PasswordDialog.tsx';
 import { SignInAgain } from '../features/session/SignInAgain.tsx';
 import { useGetSessionQuery, useSignOutMutation } from '../features/session/sessionApi.ts';
@@ -61,6 +62,7 @@ function Rail({ person }: { person: SignedIn }) {
           <Area to="/settings" icon={<Sliders aria-hidden />} name="Settings" />
         </>
       )}
+      <BellArea />
       <div className="foot">
         <span>
           {first} {last.charAt(0)}.
@@ -87,6 +89,24 @@ function TodayArea() {
         <span className="late-count">
           {late}
           <span className="visually-hidden"> held or late</span>
+        </span>
+      )}
+    </NavLink>
+  );
+}
+
+/** What others did that concerns one, with how much of it is unread. */
+function BellArea() {
+  const { data } = useCountUnreadQuery(undefined, { pollingInterval: LATE_POLLED_MS });
+  const unread = data?.unread ?? 0;
+  return (
+    <NavLink to="/bell">
+      <Bell aria-hidden />
+      Bell
+      {unread > 0 && (
+        <span className="late-count">
+          {unread}
+          <span className="visually-hidden"> unread</span>
         </span>
       )}
     </NavLink>

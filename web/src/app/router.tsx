@@ -29,6 +29,7 @@ export const router = createBrowserRouter([
         path: 'deals/:deal',
         lazy: async () => ({ Component: (await import('../features/deals/DealPage.tsx')).DealPage }),
       },
+      { path: 'bell', lazy: async () => ({ Component: (await import('../features/bell/BellPage.tsx')).BellPage }) },
       {
         path: 'processes',
         lazy: async () => ({ Component: (await import('../features/processes/ProcessesPage.tsx')).ProcessesPage }),

@@ -92,6 +92,8 @@ export const TAGS = [
   'Work',
   'Today',
   'Feed',
+  'Bell',
+  'Watchers',
 ] as const;
 
 /** Everything the server tells; features add their endpoints. */

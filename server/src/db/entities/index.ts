@@ -25,6 +25,7 @@ import { JournalEntryEntity } from './journalEntry.ts';
 import { JournalTextEntity } from './journalText.ts';
 import { LongWorkEntity } from './longWork.ts';
 import { MoveEntity } from './move.ts';
+import { NoticeEntity } from './notice.ts';
 import { OrganisationEntity } from './organisation.ts';
 import { OutgoingMessageEntity } from './outgoingMessage.ts';
 import { PersonEntity } from './person.ts';
@@ -45,6 +46,7 @@ import { TeamMemberEntity } from './teamMember.ts';
 import { TickEntity } from './tick.ts';
 import { VisitEntity } from './visit.ts';
 import { WaiverEntity } from './waiver.ts';
+import { WatcherEntity } from './watcher.ts';
 
 /** Every table. Deals and their history are written as sets, in SQL; whatever is read and written a row at a time goes through these. */
 export const entities = [
@@ -76,6 +78,7 @@ export const entities = [
   JournalTextEntity,
   LongWorkEntity,
   MoveEntity,
+  NoticeEntity,
   OrganisationEntity,
   OutgoingMessageEntity,
   PersonEntity,
@@ -95,4 +98,5 @@ export const entities = [
   TickEntity,
   VisitEntity,
   WaiverEntity,
+  WatcherEntity,
 ];

@@ -1,4 +1,5 @@
 import { ROLES, type Role } from '@ladder/contract';
+import type { NoticeKind } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
 import { oneOf } from './oneOf.ts';
 
@@ -11,6 +12,10 @@ export interface PersonRow {
   role: Role;
   passwordHash: string;
   active: boolean;
+  /** Kinds of notices that are sent as a message too; null where nothing was chosen. */
+  mailedKinds: readonly NoticeKind[] | null;
+  /** The local day of the last digest. */
+  digestDay: string | null;
 }
 
 export const PersonEntity = new EntitySchema<PersonRow>({
@@ -25,6 +30,8 @@ export const PersonEntity = new EntitySchema<PersonRow>({
     role: { type: 'text' },
     passwordHash: { type: 'text' },
     active: { type: 'boolean', default: true },
+    mailedKinds: { type: 'jsonb', nullable: true },
+    digestDay: { type: 'date', nullable: true },
   },
   uniques: [{ name: 'people_email_fold_key', columns: ['emailFold'] }],
   checks: [oneOf('people_role_check', 'role', ROLES)],

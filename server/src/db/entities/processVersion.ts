@@ -18,6 +18,8 @@ export interface ProcessVersionRow {
   savedAt: Date;
   publishedAt: Date | null;
   publishedBy: string | null;
+  /** What was said of it as it was published. */
+  note: string | null;
   /** When the next one was published. */
   supersededAt: Date | null;
   /** The days of grace that its publish gave. */
@@ -38,6 +40,7 @@ export const ProcessVersionEntity = new EntitySchema<ProcessVersionRow>({
     savedAt: { type: 'timestamptz' },
     publishedAt: { type: 'timestamptz', nullable: true },
     publishedBy: { type: 'uuid', nullable: true },
+    note: { type: 'text', nullable: true },
     supersededAt: { type: 'timestamptz', nullable: true },
     grace: { type: 'jsonb', nullable: true },
   },

@@ -17,6 +17,7 @@ import { NobodysSteps1700000000016 } from './0016-nobodys-steps.ts';
 import { Estimates1700000000017 } from './0017-estimates.ts';
 import { SettingsLog1700000000018 } from './0018-settings-log.ts';
 import { Absences1700000000019 } from './0019-absences.ts';
+import { Bell1700000000020 } from './0020-bell.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -39,4 +40,5 @@ export const migrations = [
   Estimates1700000000017,
   SettingsLog1700000000018,
   Absences1700000000019,
+  Bell1700000000020,
 ];

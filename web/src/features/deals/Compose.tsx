@@ -1,4 +1,4 @@
-import { ACTIVITY_KINDS, type ActivityKind, startOfDay } from '@ladder/core';
+import { ACTIVITY_KINDS, type ActivityKind, startOfDay, withMentions } from '@ladder/core';
 import type { FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { UseFormReturn } from 'react-hook-form';
@@ -6,6 +6,7 @@ import { problemOf } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
 import { boxProblem } from '../../parts/form/boxProblem.ts';
 import { type BodyForm, useBodyForm } from '../../parts/form/useBodyForm.ts';
+import { useGetPeopleQuery } from '../session/sessionApi.ts';
 import { COMPOSE_ID, composeKindId } from './composeIds.ts';
 import { type DealDetail, useAddActivityMutation } from './dealsApi.ts';
 
@@ -19,11 +20,16 @@ interface Written {
 export function Compose({ deal }: { deal: DealDetail }) {
   const [addActivity] = useAddActivityMutation();
   const { organisation } = useSession();
+  const { data: people } = useGetPeopleQuery();
   const empty: Written = { kind: 'note', text: '', day: organisation.today };
   const activity: BodyForm<Written> = useBodyForm({
     begin: empty,
     schema: (contract) => contract.deal.activity,
-    toBody: ({ kind, text, day }) => ({ kind, text: text.trim(), ...when(day, organisation) }),
+    toBody: ({ kind, text, day }) => ({
+      kind,
+      text: withMentions(text.trim(), people?.items ?? []),
+      ...when(day, organisation),
+    }),
     send: (body) => addActivity({ deal: deal.id, body }),
     onDone: () => form.reset({ ...empty, kind: form.getValues('kind') }),
   });
@@ -46,8 +52,39 @@ export function Compose({ deal }: { deal: DealDetail }) {
         {...form.register('text')}
       />
       <Form.Control.Feedback type="invalid">{problem}</Form.Control.Feedback>
+      <Mention form={form} people={people?.items ?? []} />
       <KindAndDay form={form} today={organisation.today} />
     </Form>
+  );
+}
+
+interface MentionProps {
+  readonly form: UseFormReturn<Written>;
+  readonly people: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** Puts a colleague's name into the text; whoever is named so, or by hand with an @, hears of it. */
+function Mention({ form, people }: MentionProps) {
+  const mention = (name: string) => {
+    const { text } = form.getValues();
+    form.setValue('text', `${text}${text === '' || /\s$/.test(text) ? '' : ' '}@${name} `);
+    document.getElementById(COMPOSE_ID)?.focus();
+  };
+  return (
+    <Form.Select
+      size="sm"
+      className="mention-pick"
+      aria-label="Mention a colleague"
+      value=""
+      onChange={({ target }) => mention(target.value)}
+    >
+      <option value="">@ mention…</option>
+      {people.map(({ id, name }) => (
+        <option key={id} value={name}>
+          {name}
+        </option>
+      ))}
+    </Form.Select>
   );
 }
 

@@ -21,6 +21,7 @@ import { OpenFindings } from './OpenFindings.tsx';
 import { StepsPanel } from './StepsPanel.tsx';
 import { TasksPanel } from './TasksPanel.tsx';
 import { WaiversPanel } from './WaiversPanel.tsx';
+import { WatchButton } from './WatchButton.tsx';
 
 /** One deal: where it stands on the ladder, what is missing with its remedy in place, and all that happened. */
 export function DealPage() {
@@ -95,7 +96,12 @@ function DealHead({ deal, verdict }: { deal: DealDetail; verdict: DealDetail['ga
       process={deal.process.id}
       crumb={`${deal.process.name} ${version} / ${stage?.name}`}
       name={deal.name}
-      badge={badge}
+      badge={
+        <>
+          {badge}
+          <WatchButton deal={deal.id} />
+        </>
+      }
       facts={facts}
     >
       <DealActions deal={deal} verdict={verdict} />

@@ -8,6 +8,7 @@ import { shortDay } from '../../parts/format.ts';
 import { StageTone } from '../../parts/Notch.tsx';
 import { Pieces } from '../../parts/Pieces.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
+import { Markdown } from '../steps/Markdown.tsx';
 import { Compose } from './Compose.tsx';
 import { type DealDetail, type JournalEntry, useEraseTextMutation, useListJournalInfiniteQuery } from './dealsApi.ts';
 import { type JournalView, lookOf } from './eventLooks.ts';
@@ -96,6 +97,11 @@ function EraseText({ deal, seq }: { deal: DealId; seq: number }) {
   );
 }
 
+/** A person's note is Markdown, with those whom it mentions; other words stand as they were written. */
+function Said({ entry, text }: { readonly entry: JournalEntry; readonly text: string }) {
+  return entry.kind === 'activity' || entry.kind === 'step_noted' ? <Markdown>{text}</Markdown> : <q>{text}</q>;
+}
+
 function Entry({ entry, deal }: { entry: JournalEntry; deal: DealId }) {
   const { organisation } = useSession();
   const { icon: Icon, tag, leadsTo } = lookOf(entry.body);
@@ -118,7 +124,7 @@ function Entry({ entry, deal }: { entry: JournalEntry; deal: DealId }) {
             Open {leadsTo.name}
           </Link>
         )}
-        {entry.text && <q>{entry.text}</q>}
+        {entry.text && <Said entry={entry} text={entry.text} />}
         <small>
           {time}
           {entry.by && ` ${entry.by}`}

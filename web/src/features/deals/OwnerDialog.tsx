@@ -26,12 +26,16 @@ type Body = TypeOf<typeof contract.reassign>;
 
 const TEAMS = { keep: 'stay in their team', owners: 'go to the new owner’s team' };
 const WORK = { go: 'go to the new owner', stay: 'stay with the owner before' };
+const WATCHERS = { keep: 'watch on', drop: 'watch no longer' };
 const REQUESTS = { go: 'stay asked, for the new owner', stay: 'are withdrawn' };
 
 function OwnerForm({ deals, onDone, onClose, people }: OwnerDialogProps & { readonly people: readonly Colleague[] }) {
   const [reassign] = useReassignDealsMutation();
   const form = useBodyForm({
-    begin: { owner: '', team: 'keep', tasks: 'go', steps: 'go', waivers: 'go' } as Omit<Body, 'deals'>,
+    begin: { owner: '', team: 'keep', tasks: 'go', steps: 'go', waivers: 'go', watchers: 'keep' } as Omit<
+      Body,
+      'deals'
+    >,
     schema: (schemas) => schemas.deal.reassign,
     toBody: (written) => ({ ...written, deals: deals.map(({ id }) => id) }),
     send: reassign,
@@ -49,6 +53,7 @@ function OwnerForm({ deals, onDone, onClose, people }: OwnerDialogProps & { read
       <FormSelect form={form.form} name="team" id="owner-team" label="The deals" names={TEAMS} />
       <FormSelect form={form.form} name="tasks" id="owner-tasks" label="Open tasks of the owner before" names={WORK} />
       <FormSelect form={form.form} name="steps" id="owner-steps" label="Steps at hand" names={WORK} />
+      <FormSelect form={form.form} name="watchers" id="owner-watchers" label="Those who watch" names={WATCHERS} />
       <FormSelect form={form.form} name="waivers" id="owner-waivers" label="Waivers asked for" names={REQUESTS} />
     </FormDialog>
   );

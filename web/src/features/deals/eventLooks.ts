@@ -91,3 +91,8 @@ export function lookOf(body: JournalBody): {
   const { icon, tag, view, leadsTo } = EVENT_LOOKS[body.kind] as EventLook;
   return { icon, view, tag: typeof tag === 'string' ? tag : tag(body), leadsTo: leadsTo?.(body) };
 }
+
+/** What each kind of event is called in short, where its own words are not at hand. */
+export const EVENT_TAGS: Readonly<Record<string, string>> = Object.fromEntries(
+  Object.entries(EVENT_LOOKS).map(([kind, { tag }]) => [kind, typeof tag === 'string' ? tag : 'Activity']),
+);

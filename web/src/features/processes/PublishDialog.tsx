@@ -80,6 +80,7 @@ function PublishForm({ process, preview, onClose }: PublishFormProps) {
     <>
       <Modal.Body>
         <Changes preview={preview} live={process.live?.document ?? null} />
+        <NoteBox terms={terms} onChange={change} />
         {preview.openDeals > 0 && <DealsChoice preview={preview} terms={terms} onChange={change} />}
         {movesOver && preview.openDeals > 0 && preview.touchesGates && <GraceDays terms={terms} onChange={change} />}
         {movesOver && <Transfers preview={preview} terms={terms} onChange={change} />}
@@ -106,6 +107,8 @@ function PublishForm({ process, preview, onClose }: PublishFormProps) {
 interface Terms {
   readonly deals: 'move_over' | 'stay';
   readonly graceDays: number;
+  /** What is told to all who have deals of it. */
+  readonly note: string;
   /** Where deals of a removed stage go, by that stage; the first stage unless said. */
   readonly transfers: Readonly<Record<string, StageId>>;
 }
@@ -115,13 +118,18 @@ function usePublishing(process: ProcessDetail, preview: PublishPreview, onDone: 
   const store = useAppStore();
   const [begin] = usePublishMutation();
   const { send, work, error, isBusy } = useLongCommand(process.id, begin, onDone);
-  const [terms, setTerms] = useState<Terms>({ deals: 'move_over', graceDays: 14, transfers: {} });
+  const [terms, setTerms] = useState<Terms>({ deals: 'move_over', graceDays: 14, note: '', transfers: {} });
   const change = (made: Partial<Terms>) => setTerms((old) => ({ ...old, ...made }));
   const submit = async () => {
     const first = firstStage(document);
     const transfers = Object.fromEntries(preview.removedStages.map(({ id }) => [id, terms.transfers[id] ?? first]));
     const { revision } = draftOf(store.getState());
-    await send({ id: process.id, body: { ...terms, transfers }, revision });
+    const { note, ...said } = terms;
+    await send({
+      id: process.id,
+      body: { ...said, ...(note.trim() ? { note: note.trim() } : {}), transfers },
+      revision,
+    });
   };
   return { terms, change, submit, work, error, isBusy };
 }
@@ -129,6 +137,22 @@ function usePublishing(process: ProcessDetail, preview: PublishPreview, onDone: 
 interface TermsProps {
   readonly terms: Terms;
   readonly onChange: (made: Partial<Terms>) => void;
+}
+
+/** Reaches everyone who has open deals of the process, by the bell. */
+function NoteBox({ terms, onChange }: TermsProps) {
+  return (
+    <Form.Group controlId="publish-note" className="mb-3">
+      <Form.Label>What changes, for those who work with it</Form.Label>
+      <Form.Control
+        as="textarea"
+        rows={2}
+        maxLength={2_000}
+        value={terms.note}
+        onChange={(event) => onChange({ note: event.target.value })}
+      />
+    </Form.Group>
+  );
 }
 
 const DEALS_WORDS = [

@@ -1,11 +1,9 @@
 import { createElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';
-import ReactMarkdown from 'react-markdown';
 import { describe, expect, it } from 'vitest';
-import { COMPONENTS } from './markdownComponents.tsx';
+import RenderedMarkdown from './RenderedMarkdown.tsx';
 
-const render = (text: string): string =>
-  renderToStaticMarkup(createElement(ReactMarkdown, { skipHtml: true, components: COMPONENTS }, text));
+const render = (text: string): string => renderToStaticMarkup(createElement(RenderedMarkdown, null, text));
 const flat = (html: string): string => html.replaceAll('\n', '');
 
 /* Examples of the CommonMark specification, version 0.31.2, by its sections; their texts are from memory. */
@@ -74,5 +72,11 @@ describe('an instruction', () => {
     expect(render('[here](https://hollin-marsh.example)')).toContain(
       'href="https://hollin-marsh.example" target="_blank" rel="noopener noreferrer nofollow"',
     );
+  });
+
+  it('shows whom it mentions, and follows no address that would run something', () => {
+    const id = '01900000-0000-7000-8000-000000020003';
+    expect(flat(render(`Ask [@Priya Nandan](person:${id})`))).toBe('<p>Ask <b class="mention">@Priya Nandan</b></p>');
+    expect(render('[a](javascript:alert(1))')).not.toContain('javascript');
   });
 });

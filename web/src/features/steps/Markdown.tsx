@@ -1,7 +1,6 @@
 import { lazy, Suspense } from 'react';
-import { COMPONENTS } from './markdownComponents.tsx';
 
-const Rendered = lazy(() => import('react-markdown'));
+const Rendered = lazy(() => import('./RenderedMarkdown.tsx'));
 
 /** Text in Markdown (CommonMark), without the HTML that may stand in it. */
 export function Markdown({ children }: { children: string }) {
@@ -9,9 +8,7 @@ export function Markdown({ children }: { children: string }) {
   return (
     <div className="markdown">
       <Suspense fallback={<p>{children}</p>}>
-        <Rendered skipHtml components={COMPONENTS}>
-          {children}
-        </Rendered>
+        <Rendered>{children}</Rendered>
       </Suspense>
     </div>
   );

@@ -6,6 +6,8 @@ export interface DealWrite {
   readonly change: Change;
   /** The import that made it. */
   readonly importId?: string;
+  /** History that is told to nobody. */
+  readonly tells?: 'nobody';
 }
 
 type PropertyOf<Name extends DealPartName> = Exclude<keyof DealWith<Name>, keyof DealWith<never>>;

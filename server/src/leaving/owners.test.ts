@@ -46,7 +46,7 @@ async function dealOf(who: string): Promise<{ id: string; name: string }> {
   await client.post(`/deals/${deal.id}/tasks`, task, 201);
   return deal;
 }
-const GO = { tasks: 'go', steps: 'go', waivers: 'go' };
+const GO = { tasks: 'go', steps: 'go', waivers: 'go', watchers: 'keep' };
 const read = async ({ id }: { id: string }) => (await maren.get(`/deals/${id}`)).body;
 const stepHolder = ({ stepsAtHand: [step] }: { stepsAtHand: { person: object }[] }) => JSON.stringify(step?.person);
 const reassign = async (deals: { id: string }[], more: object, expected = 200, client = maren) =>

@@ -5,14 +5,15 @@ import type { Context } from '../context.ts';
 import { AbsenceEntity } from '../db/entities/absence.ts';
 import { CalendarFeedEntity } from '../db/entities/calendarFeed.ts';
 import { SessionEntity } from '../db/entities/session.ts';
+import { WatcherEntity } from '../db/entities/watcher.ts';
 import { loadDeals, lockDeals } from '../deals/repository/loadDeals.ts';
 import { writeDeals } from '../deals/repository/writeDeals.ts';
 import type { AskedWork } from '../longWork/startWork.ts';
 import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
+import { changeAccountIn, lockAdministrators, requireAdministrator } from '../people/people.ts';
+import { type Account, countHoldings, findAccount, findHeldDeals, stepsNaming } from '../people/repository.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
-import { changeAccountIn, lockAdministrators, requireAdministrator } from './people.ts';
-import { type Account, countHoldings, findAccount, findHeldDeals, stepsNaming } from './repository.ts';
 
 type Holdings = TypeOf<typeof contract.holdings>;
 
@@ -89,6 +90,7 @@ async function leave(tx: EntityManager, work: WorkInHand<Leaving>): Promise<numb
   await tx.getRepository(AbsenceEntity).delete({ personId: person });
   await tx.getRepository(AbsenceEntity).delete({ personId: to, substituteId: person });
   await tx.getRepository(AbsenceEntity).update({ substituteId: person }, { substituteId: to });
+  await tx.getRepository(WatcherEntity).delete({ personId: person });
   await tx.getRepository(CalendarFeedEntity).delete({ personId: person });
   await tx.getRepository(SessionEntity).delete({ personId: person });
   await changeAccountIn(tx, person, { active: false }, { by: work.by, now: work.now });
