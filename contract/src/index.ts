@@ -14,6 +14,7 @@ export { allEndpoints, endpoints } from './endpoints/index.ts';
 export { facts } from './facts.ts';
 export { imports } from './imports.ts';
 export { lanes } from './lanes.ts';
+export { messages } from './messages.ts';
 export { openApiDocument, RESPOND_ASYNC, SESSION_COOKIE, TOKEN_HEADER } from './openapi.ts';
 export { people, ROLES, type Role } from './people.ts';
 export { problem } from './problem.ts';

@@ -36,7 +36,7 @@ import {
   versionId,
   yesNo,
 } from './schema.ts';
-import { step } from './steps.ts';
+import { messageAction, step } from './steps.ts';
 import { taskSet } from './tasks.ts';
 import { waivers } from './waivers.ts';
 
@@ -52,7 +52,7 @@ const stage = object({
   leave: requirements,
   checklist: list(checklistItem, 200),
   steps: list(step, MOST_STEPS),
-  arrival: list(object({ do: oneOf(['add_tasks']), set: key() }), MOST_ARRIVALS),
+  arrival: list(tagged('do', object({ do: oneOf(['add_tasks']), set: key() }), messageAction), MOST_ARRIVALS),
 });
 const document = named(
   'ProcessDocument',

@@ -3,6 +3,7 @@ import {
   DUE_AFTER,
   type FactValue,
   type GuidedStep,
+  MESSAGE_HOWS,
   MOST_ACTIONS,
   MOST_RESULTS,
   MOST_WAIT_DAYS,
@@ -30,12 +31,19 @@ const set = tagged(
   object({ to: oneOf(['value']), value: facts.value as Known<FactValue> }),
   object({ to: oneOf(['today', 'empty']) }),
 );
+/** A message that is prepared of a template, by a result or on arrival. */
+export const messageAction = object({
+  do: oneOf(['message']),
+  template: text({ min: 0, max: 40 }),
+  how: oneOf(MESSAGE_HOWS),
+});
 const action = tagged(
   'do',
   object({ do: oneOf(['set_field']), field: key(), set }),
   object({ do: oneOf(['tick']), item: key() }),
   object({ do: oneOf(['note']), text: text({ min: 0, max: 2_000 }) }),
   object({ do: oneOf(['add_tasks']), set: key() }),
+  messageAction,
 );
 
 /** A guided step of a stage, as a process document has it. */

@@ -181,6 +181,23 @@ export {
 export { GATE_ANSWERS, type GateAnswer, judgeGate, type KeptVerdict, type Verdict } from './gate/verdict.ts';
 export type { DealId, ProcessId, StageId, VersionId } from './ids.ts';
 export {
+  afterFailure,
+  isHeaderText,
+  isMailAddress,
+  MESSAGE_STATES,
+  type MessageState,
+  MOST_TRIES,
+} from './messages/delivery.ts';
+export {
+  describeTemplateProblem,
+  LONGEST_MESSAGE,
+  LONGEST_SUBJECT,
+  LONGEST_TEMPLATE,
+  type MergeFacts,
+  mergeTemplate,
+  templateProblems,
+} from './messages/template.ts';
+export {
   amountToMinor,
   convert,
   type Exchange,
@@ -254,6 +271,9 @@ export {
   type GoesOn,
   type GuidedStep,
   type Lead,
+  MESSAGE_HOWS,
+  type MessageAction,
+  type MessageHow,
   MOST_ACTIONS,
   MOST_RESULTS,
   MOST_STEPS,

@@ -18,6 +18,7 @@ import { systemRoutes } from './http/systemRoutes.ts';
 import { leavingRoutes } from './leaving/routes.ts';
 import { REQUEST_LOG } from './log.ts';
 import { workRoutes } from './longWork/routes.ts';
+import { messageRoutes } from './messages/routes.ts';
 import { rateRoutes } from './money/routes.ts';
 import { movementRoutes } from './movement/routes.ts';
 import { partyRoutes } from './parties/routes.ts';
@@ -76,6 +77,7 @@ function apiRouter(context: Context): Router {
     stepReportRoutes,
     partyRoutes,
     rateRoutes,
+    messageRoutes,
     leavingRoutes,
     bellRoutes,
     settingsLogRoutes,

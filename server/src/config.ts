@@ -1,3 +1,5 @@
+import type { MailConfig } from './messages/mailer.ts';
+
 /** What the server is told from outside, through environment variables. */
 export interface Config {
   readonly host: string;
@@ -12,6 +14,7 @@ export interface Config {
   readonly sessionIdleMs: number;
   /** No document may be larger. */
   readonly documentMostBytes: number;
+  readonly mail: MailConfig;
 }
 
 const HOUR_MS = 3_600_000;
@@ -30,7 +33,17 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     trustedProxies: (env.TRUSTED_PROXIES ?? '').split(',').flatMap((part) => part.trim() || []),
     sessionIdleMs: wholeNumber('SESSION_IDLE_HOURS', env.SESSION_IDLE_HOURS, 24, 1, 24 * 14) * HOUR_MS,
     documentMostBytes: wholeNumber('DOCUMENT_MOST_MB', env.DOCUMENT_MOST_MB, 25, 1, 1_000) * 1_000_000,
+    mail: readMail(env),
   };
+}
+
+/** Mail is handed over where SMTP_URL says, or else to the stand-in. */
+function readMail({ SMTP_URL, MAIL_FROM }: NodeJS.ProcessEnv): MailConfig {
+  const from = MAIL_FROM || 'Dusty Ladder <ladder@localhost>';
+  if (!/^[^\r\n]*<?[^\s@<>]+@[^\s@<>]+>?$/.test(from))
+    throw new Error(`MAIL_FROM must be a mail address, or a name with one in angle brackets, not “${from}”.`);
+  if (SMTP_URL && !/^smtps?:\/\/\S+$/.test(SMTP_URL)) throw new Error('SMTP_URL must begin with smtp:// or smtps://.');
+  return { smtpUrl: SMTP_URL || null, from };
 }
 
 function wholeNumber(name: string, text: string | undefined, usual: number, least: number, most: number): number {

@@ -2,6 +2,7 @@ import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
 import type { Clock } from './clock.ts';
 import { patiently, retried, type Work } from './db/transactions.ts';
+import type { Mailer } from './messages/mailer.ts';
 
 /** Connections to the database, apart by what they are for, so that no kind of work keeps another from it. */
 export interface Pools {
@@ -24,6 +25,8 @@ export interface Context extends Pools {
   readonly sessionIdleMs: number;
   /** No document may be larger. */
   readonly documentMostBytes: number;
+  /** Hands messages over. */
+  readonly mailer: Mailer;
   /** Lets a long work that was written down begin. */
   readonly wake: (work: string) => Promise<void>;
 }

@@ -8,11 +8,14 @@ import type { Config } from './config.ts';
 import type { Context, Pools } from './context.ts';
 import { createDataSource } from './db/dataSource.ts';
 import { JOBS_SCHEMA } from './db/queues.ts';
-import { startDueWork } from './dueWork/startDueWork.ts';
+import { doDueWork } from './dueWork/doDueWork.ts';
+import { every } from './every.ts';
 import { startHousekeeping } from './housekeeping/housekeeping.ts';
 import { Closing } from './http/closing.ts';
 import { createLog } from './log.ts';
 import { startWorkThreads } from './longWork/workThreads.ts';
+import { doMessages } from './messages/doMessages.ts';
+import { mailerOf } from './messages/mailer.ts';
 
 export interface RunningServer {
   readonly context: Context;
@@ -23,6 +26,8 @@ export interface RunningServer {
 
 const VERSION = '0.1.0';
 const LOOPBACK = ['127.0.0.1', '::1', 'localhost'];
+/** What is due is looked for so often. */
+const LOOKED_FOR_MS = 5_000;
 const POOL_SIZES = { reading: 10, commands: 8, longWork: 3 };
 /** A command lets go of its connection and waits without one where a lock is not to be had at once. */
 const COMMAND_LOCK_MS = 50;
@@ -41,10 +46,12 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
     reach: LOOPBACK.includes(config.host) ? 'loopback' : 'network',
     sessionIdleMs: config.sessionIdleMs,
     documentMostBytes: config.documentMostBytes,
+    mailer: mailerOf(config.mail, pools.dataSource),
     wake: threads.wake,
   };
   const housekeeping = startHousekeeping(context);
-  const dueWork = startDueWork(context);
+  const dueWork = every(context, LOOKED_FOR_MS, 'looking for due work', doDueWork);
+  const messages = every(context, LOOKED_FOR_MS, 'handing messages over', doMessages);
   const closing = new Closing();
   const http = createServer(createApp(context, config, closing));
   http.keepAliveTimeout = KEEP_ALIVE_MS;
@@ -53,6 +60,7 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
     await closing.close(http);
     await housekeeping.stop();
     await dueWork.stop();
+    await messages.stop();
     await threads.stop();
     await Promise.all([pools.dataSource, pools.commands, pools.longWork].map((pool) => pool.destroy()));
   };

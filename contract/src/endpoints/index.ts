@@ -4,6 +4,7 @@ import { dealsEndpoints } from './deals.ts';
 import { factsEndpoints } from './facts.ts';
 import { importsEndpoints } from './imports.ts';
 import { measuresEndpoints } from './measures.ts';
+import { messagesEndpoints } from './messages.ts';
 import { peopleEndpoints } from './people.ts';
 import { processesEndpoints } from './processes.ts';
 import { ratesEndpoints } from './rates.ts';
@@ -26,6 +27,7 @@ export const endpoints = {
   ...tasksEndpoints,
   ...waiversEndpoints,
   ...todayEndpoints,
+  ...messagesEndpoints,
   ...bellEndpoints,
   ...measuresEndpoints,
   ...importsEndpoints,

@@ -11,6 +11,7 @@ import type { GuidedStep, ResultAction, SetTo, StepResult } from '../steps/step.
 import { localDay } from '../time/day.ts';
 import { journal, type Stepped } from './change.ts';
 import { editStep } from './edit.ts';
+import { messageToPrepare } from './messages.ts';
 import { withTaskSet } from './taskSets.ts';
 import { withdrawTasks } from './tasks.ts';
 import { tickStep } from './tick.ts';
@@ -88,6 +89,11 @@ const ACTIONS: {
     records: [journal(deal, moment, { kind: 'step_noted', run: step.run, name: step.name }, text)],
     did: { did: 'note' },
   }),
+  message: (deal, _setting, { template, how }, _step, moment) => ({
+    deal,
+    records: [messageToPrepare(template, how, moment)],
+    did: null,
+  }),
   add_tasks(deal, setting, { set: id }, _step, moment) {
     const set = taskSetOf(setting.document, id);
     if (!set) return null;
@@ -120,6 +126,8 @@ function nameOf(action: ResultAction, { catalogue, document }: Setting): string 
       return action.text;
     case 'add_tasks':
       return taskSetOf(document, action.set)?.name ?? action.set;
+    case 'message':
+      return 'a message';
   }
 }
 

@@ -7,10 +7,11 @@ import type { StageId } from '../ids.ts';
 import { stageOf, taskSetOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { MOST_OPEN_TASKS } from '../tasks/task.ts';
-import type { TaskSet, TaskWho } from '../tasks/taskSet.ts';
+import type { Arrival, TaskSet, TaskWho } from '../tasks/taskSet.ts';
 import { moveOnDay } from '../time/calendar.ts';
 import { localDay } from '../time/day.ts';
 import { changeBy, type Stepped } from './change.ts';
+import { messageToPrepare } from './messages.ts';
 import { withNewTask } from './tasks.ts';
 
 export interface TaskSetProblem {
@@ -57,16 +58,19 @@ export function withTaskSet(
 
 /** The deal with what its stage says happens on arrival. */
 export function arrive(deal: Deal, stage: StageId, moveSeq: number, setting: Setting, moment: Moment): Stepped {
-  const sets = (stageOf(setting.document, stage)?.arrival ?? []).flatMap(
-    ({ set }) => taskSetOf(setting.document, set) ?? [],
-  );
-  return sets.reduce<Stepped>(
-    (arriving, set) => {
-      const used = withTaskSet(arriving.deal, set, moveSeq, setting, moment);
-      return { deal: used.deal, records: [...arriving.records, ...used.records] };
+  return (stageOf(setting.document, stage)?.arrival ?? []).reduce<Stepped>(
+    (arriving, arrival) => {
+      const done = carryOutArrival(arriving.deal, arrival, moveSeq, setting, moment);
+      return { deal: done.deal, records: [...arriving.records, ...done.records] };
     },
     { deal, records: [] },
   );
+}
+
+function carryOutArrival(deal: Deal, arrival: Arrival, moveSeq: number, setting: Setting, moment: Moment): Stepped {
+  if (arrival.do === 'message') return { deal, records: [messageToPrepare(arrival.template, arrival.how, moment)] };
+  const set = taskSetOf(setting.document, arrival.set);
+  return set ? withTaskSet(deal, set, moveSeq, setting, moment) : { deal, records: [] };
 }
 
 function withTasksOf(deal: Deal, set: TaskSet, moveSeq: number | null, setting: Setting, moment: Moment): Stepped {

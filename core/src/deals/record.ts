@@ -4,6 +4,7 @@ import type { MoveKind } from '../gate/route.ts';
 import type { KeptVerdict } from '../gate/verdict.ts';
 import type { StageId, VersionId } from '../ids.ts';
 import type { Money } from '../money/money.ts';
+import type { MessageHow } from '../steps/step.ts';
 import type { Day, Instant } from '../time/day.ts';
 import type { Actor } from './actor.ts';
 import type { Deal } from './deal.ts';
@@ -73,7 +74,15 @@ export type DealRecord =
   /** The closing that was this move counts no longer: the deal goes on. */
   | { readonly kind: 'closing_reopened'; readonly seq: number }
   | { readonly kind: 'refusal'; readonly refusal: RefusalRecord }
-  | { readonly kind: 'activity'; readonly activity: ActivityRecord };
+  | { readonly kind: 'activity'; readonly activity: ActivityRecord }
+  /** A message that is to be prepared of a template, once the deal is as it is after the change. */
+  | {
+      readonly kind: 'message';
+      readonly template: string;
+      readonly how: MessageHow;
+      readonly by: Actor;
+      readonly at: Instant;
+    };
 
 /** A command's outcome: the deal after it, and what is to be recorded. */
 export interface Change {

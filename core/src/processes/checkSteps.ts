@@ -12,7 +12,7 @@ import {
   type StepResult,
 } from '../steps/step.ts';
 import { checkNames } from './checkNames.ts';
-import { checkSetUsed } from './checkTasks.ts';
+import { checkMessage, checkSetUsed } from './checkTasks.ts';
 import { outcomeOf, type ProcessDocument, type Stage, stageOf } from './document.ts';
 
 const LAST_DUE = 3_650;
@@ -128,6 +128,8 @@ function checkAction(
         : [{ pointer: `${pointer}/item`, detail: 'The checklist item that is to be ticked is gone. Choose another.' }];
     case 'add_tasks':
       return checkSetUsed(action.set, document, pointer);
+    case 'message':
+      return checkMessage(action, pointer);
     case 'note':
       return action.text.trim() === '' ? [{ pointer: `${pointer}/text`, detail: 'A note needs a text.' }] : [];
   }

@@ -1,4 +1,5 @@
 import type { Problem } from '../criteria/check.ts';
+import type { MessageAction } from '../steps/step.ts';
 import { LONGEST_TITLE } from '../tasks/task.ts';
 import { MOST_ARRIVALS, MOST_SET_TASKS, MOST_TASK_SETS, type SetTask, type TaskSet } from '../tasks/taskSet.ts';
 import { checkNames } from './checkNames.ts';
@@ -56,6 +57,10 @@ function checkTask({ title, who, due }: SetTask, pointer: string): readonly Prob
   ];
 }
 
+/** Which templates there are is not the document's to know; that one is chosen is. */
+export const checkMessage = ({ template }: MessageAction, pointer: string): readonly Problem[] =>
+  template === '' ? [{ pointer: `${pointer}/template`, detail: 'Choose which message is prepared.' }] : [];
+
 function checkArrival(
   arrival: ProcessDocument['stages'][number]['arrival'],
   document: ProcessDocument,
@@ -63,13 +68,17 @@ function checkArrival(
 ): readonly Problem[] {
   return [
     ...(arrival.length > MOST_ARRIVALS
-      ? [{ pointer, detail: `At most ${MOST_ARRIVALS} sets of tasks are used on arrival.` }]
+      ? [{ pointer, detail: `At most ${MOST_ARRIVALS} things are done on arrival.` }]
       : []),
-    ...arrival.flatMap(({ set }, place) => [
-      ...checkSetUsed(set, document, `${pointer}/${place}`),
-      ...(arrival.findIndex((other) => other.set === set) < place
-        ? [{ pointer: `${pointer}/${place}/set`, detail: 'This set is used already.' }]
-        : []),
-    ]),
+    ...arrival.flatMap((one, place) =>
+      one.do === 'message'
+        ? checkMessage(one, `${pointer}/${place}`)
+        : [
+            ...checkSetUsed(one.set, document, `${pointer}/${place}`),
+            ...(arrival.findIndex((other) => other.do === 'add_tasks' && other.set === one.set) < place
+              ? [{ pointer: `${pointer}/${place}/set`, detail: 'This set is used already.' }]
+              : []),
+          ],
+    ),
   ];
 }

@@ -55,12 +55,24 @@ export type SetTo =
   | { readonly to: 'today' }
   | { readonly to: 'empty' };
 
+/** A message is prepared of a template that the organisation keeps: to be confirmed by a person, or sent at once. */
+export interface MessageAction {
+  readonly do: 'message';
+  /** The template's id. */
+  readonly template: string;
+  readonly how: MessageHow;
+}
+
+export const MESSAGE_HOWS = ['to_confirm', 'at_once'] as const;
+export type MessageHow = (typeof MESSAGE_HOWS)[number];
+
 /** What a result does beside leading on, in the same moment. */
 export type ResultAction =
   | { readonly do: 'set_field'; readonly field: string; readonly set: SetTo }
   | { readonly do: 'tick'; readonly item: string }
   | { readonly do: 'note'; readonly text: string }
-  | { readonly do: 'add_tasks'; readonly set: string };
+  | { readonly do: 'add_tasks'; readonly set: string }
+  | MessageAction;
 
 /** Fields of other types name people, teams and parties: they are changed by a person alone. */
 export const SETTABLE_TYPES = [

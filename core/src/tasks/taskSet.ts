@@ -1,3 +1,4 @@
+import type { MessageAction } from '../steps/step.ts';
 import type { Target } from '../time/calendar.ts';
 
 export const MOST_TASK_SETS = 50;
@@ -27,7 +28,7 @@ export interface TaskSet {
 }
 
 /** What happens as a deal arrives in a stage. */
-export type Arrival = { readonly do: 'add_tasks'; readonly set: string };
+export type Arrival = { readonly do: 'add_tasks'; readonly set: string } | MessageAction;
 
 /** A set as it is added: one task, for the deal's owner, in a day. */
 export const newTaskSet = (

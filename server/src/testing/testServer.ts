@@ -123,6 +123,7 @@ export const testConfig = ({ serverUrl }: TestDatabase, more: Partial<Config> = 
   trustedProxies: [],
   sessionIdleMs: 14 * DAY,
   documentMostBytes: 25_000_000,
+  mail: { smtpUrl: null, from: 'Dusty Ladder <ladder@test.example>' },
   ...more,
 });
 

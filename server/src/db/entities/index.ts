@@ -24,10 +24,11 @@ import { JournalCheckpointHeadEntity } from './journalCheckpointHead.ts';
 import { JournalEntryEntity } from './journalEntry.ts';
 import { JournalTextEntity } from './journalText.ts';
 import { LongWorkEntity } from './longWork.ts';
+import { MessageEntity } from './message.ts';
+import { MessageTemplateEntity } from './messageTemplate.ts';
 import { MoveEntity } from './move.ts';
 import { NoticeEntity } from './notice.ts';
 import { OrganisationEntity } from './organisation.ts';
-import { OutgoingMessageEntity } from './outgoingMessage.ts';
 import { PersonEntity } from './person.ts';
 import { ProcessEntity } from './process.ts';
 import { ProcessEventEntity } from './processEvent.ts';
@@ -77,10 +78,11 @@ export const entities = [
   JournalEntryEntity,
   JournalTextEntity,
   LongWorkEntity,
+  MessageEntity,
+  MessageTemplateEntity,
   MoveEntity,
   NoticeEntity,
   OrganisationEntity,
-  OutgoingMessageEntity,
   PersonEntity,
   ProcessEntity,
   ProcessLogEntryEntity,

@@ -6,6 +6,8 @@ export interface OrganisationRow {
   timeZone: string;
   currency: string;
   demo: boolean;
+  /** Whether the stand-in for mail was told to fail. */
+  mailFails: boolean;
 }
 
 export const OrganisationEntity = new EntitySchema<OrganisationRow>({
@@ -17,6 +19,7 @@ export const OrganisationEntity = new EntitySchema<OrganisationRow>({
     timeZone: { type: 'text' },
     currency: { type: 'char', length: 3 },
     demo: { type: 'boolean', default: false },
+    mailFails: { type: 'boolean', default: false },
   },
   checks: [{ name: 'organisation_id_check', expression: '(id = 1)' }],
 });

@@ -18,6 +18,7 @@ import { Estimates1700000000017 } from './0017-estimates.ts';
 import { SettingsLog1700000000018 } from './0018-settings-log.ts';
 import { Absences1700000000019 } from './0019-absences.ts';
 import { Bell1700000000020 } from './0020-bell.ts';
+import { Outbox1700000000021 } from './0021-outbox.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -41,4 +42,5 @@ export const migrations = [
   SettingsLog1700000000018,
   Absences1700000000019,
   Bell1700000000020,
+  Outbox1700000000021,
 ];

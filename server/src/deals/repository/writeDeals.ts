@@ -3,6 +3,7 @@ import type { EntityManager } from 'typeorm';
 import { inOrder } from '../../db/inOrder.ts';
 import { kept } from '../../db/keepingClient.ts';
 import { sql } from '../../db/sql.ts';
+import { messageRows } from './messageRows.ts';
 import { noticeRows } from './noticeRows.ts';
 import type { DealWrite, RowsWritten } from './parts/storedPart.ts';
 import { storedParts } from './storedParts.ts';
@@ -25,6 +26,7 @@ export async function writeDeals(tx: EntityManager, writes: readonly DealWrite[]
       headRows(changed),
       ...storedParts().flatMap(({ writes: rowsOf }) => rowsOf?.(changed) ?? []),
       ...recordRows(changes),
+      messageRows(changed.filter(({ tells }) => tells !== 'nobody').map(({ change }) => change)),
       noticeRows(changed.filter(({ tells }) => tells !== 'nobody').map(({ change }) => change)),
     ]),
     writeJournalOf(tx, changes),

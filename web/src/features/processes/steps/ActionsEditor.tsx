@@ -3,6 +3,7 @@ import { Button, Form } from 'react-bootstrap';
 import { Options } from '../../../parts/Options.tsx';
 import { FieldInput } from '../../fields/FieldInput.tsx';
 import { useDesign } from '../designContext.ts';
+import { MessageAction } from './MessageAction.tsx';
 import { shifted } from './shifted.ts';
 
 interface ActionsEditorProps {
@@ -15,6 +16,7 @@ const NEW_ACTIONS: Readonly<Record<ResultAction['do'], { readonly name: string; 
   set_field: { name: 'set a field', begin: { do: 'set_field', field: '', set: { to: 'empty' } } },
   tick: { name: 'tick an item', begin: { do: 'tick', item: '' } },
   note: { name: 'add a note', begin: { do: 'note', text: '' } },
+  message: { name: 'prepare a message', begin: { do: 'message', template: '', how: 'to_confirm' } },
   add_tasks: { name: 'add tasks', begin: { do: 'add_tasks', set: '' } },
 };
 
@@ -75,6 +77,8 @@ function ActionPart({ action, id, onChange }: PartProps<ResultAction>) {
       return <SetField action={action} id={id} onChange={onChange} />;
     case 'tick':
       return <Tick action={action} id={id} onChange={onChange} />;
+    case 'message':
+      return <MessageAction action={action} onChange={onChange} />;
     case 'add_tasks':
       return <AddTasks action={action} id={id} onChange={onChange} />;
     case 'note':

@@ -2,14 +2,15 @@ import { MOST_ARRIVALS, type Stage, taskSetOf } from '@ladder/core';
 import { Button, Form } from 'react-bootstrap';
 import { Options } from '../../../parts/Options.tsx';
 import { useDesign } from '../designContext.ts';
+import { MessageAction } from '../steps/MessageAction.tsx';
 
 /** What happens as a deal arrives in a stage. */
 export function ArrivalSection({ stage }: { stage: Stage }) {
   const { document, edit } = useDesign();
   const { arrival } = stage;
-  const put = (sets: readonly string[]) =>
-    edit?.({ kind: 'set_arrival', stage: stage.id, arrival: sets.map((set) => ({ do: 'add_tasks', set })) });
-  const used = arrival.map(({ set }) => set);
+  const put = (next: Stage['arrival']) => edit?.({ kind: 'set_arrival', stage: stage.id, arrival: next });
+  const used = arrival.flatMap((one) => (one.do === 'add_tasks' ? [one.set] : []));
+  const messages = arrival.filter((one) => one.do === 'message');
   const free = document.taskSets.filter(({ id }) => !used.includes(id));
   return (
     <section>
@@ -35,7 +36,7 @@ export function ArrivalSection({ stage }: { stage: Stage }) {
                 variant="link"
                 size="sm"
                 aria-label={`No longer use ${name ?? 'it'}`}
-                onClick={() => put(used.filter((one) => one !== set))}
+                onClick={() => put(arrival.filter((one) => one.do !== 'add_tasks' || one.set !== set))}
               >
                 Remove
               </Button>
@@ -43,12 +44,40 @@ export function ArrivalSection({ stage }: { stage: Stage }) {
           </div>
         );
       })}
-      {edit && free.length > 0 && used.length < MOST_ARRIVALS && (
+      {messages.map((message) => (
+        <div key={message.template} className="panel-item">
+          <MessageAction
+            action={message}
+            onChange={(changed) => put(arrival.map((one) => (one === message ? changed : one)))}
+          />
+          {edit && (
+            <Button
+              variant="link"
+              size="sm"
+              aria-label="No longer prepare this message"
+              onClick={() => put(arrival.filter((one) => one !== message))}
+            >
+              Remove
+            </Button>
+          )}
+        </div>
+      ))}
+      {edit && arrival.length < MOST_ARRIVALS && !messages.some(({ template }) => template === '') && (
+        <Button
+          variant="link"
+          size="sm"
+          className="p-0 mb-1"
+          onClick={() => put([...arrival, { do: 'message', template: '', how: 'to_confirm' }])}
+        >
+          Prepare a message
+        </Button>
+      )}
+      {edit && free.length > 0 && arrival.length < MOST_ARRIVALS && (
         <Form.Select
           size="sm"
           aria-label="Use a set of tasks on arrival"
           value=""
-          onChange={(event) => put([...used, event.target.value])}
+          onChange={(event) => put([...arrival, { do: 'add_tasks', set: event.target.value }])}
         >
           <option value="">Use a set of tasks…</option>
           <Options of={free} />
