@@ -49,6 +49,13 @@ export interface BookVersion {
   readonly publishedBy: string;
 }
 
+/** A template of messages that all processes share; it goes to the deal's owner where it names no field of the contact. */
+export interface BookTemplate extends Named {
+  readonly toField: string | null;
+  readonly subject: string;
+  readonly body: string;
+}
+
 /** Everything of an organisation but its deals. */
 export interface BookCompany {
   readonly organisation: {
@@ -60,6 +67,7 @@ export interface BookCompany {
   readonly calendars: readonly (Named & Pick<Calendar, 'workingWeekdays'>)[];
   readonly teams: readonly Named[];
   readonly documentKinds: readonly Named[];
+  readonly templates: readonly BookTemplate[];
   readonly people: readonly BookPerson[];
   /** With which everyone signs in at first. */
   readonly password: string;

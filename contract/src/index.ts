@@ -3,6 +3,7 @@ export {
   type BookCompany,
   type BookDeal,
   type BookPart,
+  type BookTemplate,
   DEMO_PASSWORD,
   readBookPart,
   writeBookPart,

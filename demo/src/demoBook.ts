@@ -15,6 +15,7 @@ import {
 } from '@ladder/core';
 import { DOCUMENT_KINDS } from './company/documentKinds.ts';
 import { FIELDS } from './company/fields.ts';
+import { MESSAGE_TEMPLATES } from './company/messageTemplates.ts';
 import { NEW_BUILD, NEW_BUILD_FIRST } from './company/newBuild.ts';
 import { ADMINISTRATOR, PEOPLE, TEAMS } from './company/people.ts';
 import { REASONS } from './company/reasons.ts';
@@ -112,6 +113,7 @@ function company(now: number, customers: Book['customers'], histories: Book['his
     calendars: [{ id: CALENDAR, name: 'Monday to Friday', workingWeekdays: MONDAY_TO_FRIDAY.workingWeekdays }],
     teams: TEAMS,
     documentKinds: DOCUMENT_KINDS,
+    templates: MESSAGE_TEMPLATES,
     people: PEOPLE,
     password: DEMO_PASSWORD,
     fields: FIELDS,

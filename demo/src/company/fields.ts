@@ -119,5 +119,6 @@ export const FIELDS: readonly Field[] = [
     type: 'choice',
     choices: choices('Grower', 'Botanic garden', 'School'),
   },
+  { id: 'contact_email', name: 'Mail address', holder: 'contact', type: 'text' },
   { id: 'credit_checked', name: 'Credit checked', holder: 'customer', type: 'yes_no' },
 ];

@@ -1,4 +1,5 @@
 import type { Arrival, SetTask, TaskSet } from '@ladder/core';
+import { MESSAGE_TEMPLATES } from './messageTemplates.ts';
 
 const task = (id: string, title: string, days: number, who: SetTask['who'] = { by: 'owner' }): SetTask => ({
   id,
@@ -49,4 +50,5 @@ export const RETROFIT_SETS: readonly TaskSet[] = [
 export const ARRIVALS: Readonly<Record<string, readonly Arrival[]>> = {
   survey: [{ do: 'add_tasks', set: 'k_survey' }],
   audit_booked: [{ do: 'add_tasks', set: 'k_audit' }],
+  contract_review: [{ do: 'message', template: MESSAGE_TEMPLATES[0].id, how: 'to_confirm' }],
 };

@@ -23,6 +23,7 @@ const COMPANY: BookPart = {
   calendars: [{ id: id(1), name: 'Plain', workingWeekdays: MONDAY_TO_FRIDAY.workingWeekdays }],
   teams: [{ id: id(2), name: 'North' }],
   documentKinds: [{ id: id(9), name: 'Report' }],
+  templates: [{ id: id(8), name: 'Thanks', toField: null, subject: 'Thanks', body: 'Thank you for {deal.name}' }],
   people: [{ id: id(3), name: 'Ada', email: 'Ada@small.example', title: '', role: 'administrator', teams: [id(2)] }],
   password: 'a long password',
   fields: FIELDS,

@@ -6,6 +6,7 @@ import { CalendarEntity } from '../db/entities/calendar.ts';
 import { CustomerEntity } from '../db/entities/customer.ts';
 import { DocumentKindEntity } from '../db/entities/documentKind.ts';
 import { FieldEntity } from '../db/entities/field.ts';
+import { MessageTemplateEntity } from '../db/entities/messageTemplate.ts';
 import { OrganisationEntity } from '../db/entities/organisation.ts';
 import { PersonEntity } from '../db/entities/person.ts';
 import { ProcessEntity } from '../db/entities/process.ts';
@@ -72,6 +73,7 @@ async function writeCompany(tx: EntityManager, company: BookCompany): Promise<vo
   await tx
     .getRepository(DocumentKindEntity)
     .insert(company.documentKinds.map((kind) => ({ ...kind, nameFold: foldText(kind.name), withdrawnAt: null })));
+  await writeTemplates(tx, company);
   await writePeople(tx, company);
   await tx.getRepository(FieldEntity).insert(
     company.fields.map((definition, place) => ({
@@ -89,6 +91,18 @@ async function writeCompany(tx: EntityManager, company: BookCompany): Promise<vo
   await tx
     .getRepository(CustomerEntity)
     .insert(company.customers.map((customer) => ({ ...customer, nameFold: foldText(customer.name) })));
+}
+
+async function writeTemplates(tx: EntityManager, { templates }: BookCompany): Promise<void> {
+  await tx.getRepository(MessageTemplateEntity).insert(
+    templates.map((template) => ({
+      ...template,
+      nameFold: foldText(template.name),
+      processId: null,
+      toWho: template.toField === null ? ('owner' as const) : ('contact' as const),
+      withdrawnAt: null,
+    })),
+  );
 }
 
 async function writePeople(tx: EntityManager, { people, password }: BookCompany): Promise<void> {

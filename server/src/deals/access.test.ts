@@ -8,6 +8,8 @@ let priya: Client;
 let deal: { id: string; revision: number };
 let kind: string;
 let document: string;
+let template: string;
+let message: string;
 beforeAll(async () => {
   test = await startTestServer();
   priya = await test.as('priya');
@@ -17,11 +19,17 @@ beforeAll(async () => {
   document = attached.body.documents[0].id;
   const asked = { target: { to: 'stage', stage: 'survey' }, items: ['called'], why: 'Soon', until: '2026-12-01' };
   await priya.post(`/deals/${deal.id}/waivers`, asked, 201);
+  const text = { name: 'Offer', process: null, to: { who: 'owner', field: null }, subject: 'Hello', body: 'Hello' };
+  template = (await (await test.as('maren')).post('/message-templates', text, 201)).body.id;
+  message = (await priya.post(`/deals/${deal.id}/messages`, WRITTEN, 201)).body.id;
 });
 afterAll(() => test.stop());
 
+const WRITTEN = { name: 'Ada', address: 'ada@example.org', subject: 'Hello', body: 'Hello' };
 /** A request of each endpoint on a deal that would do something for whoever may. */
 const BODIES: Readonly<Record<string, object>> = {
+  addMessage: WRITTEN,
+  confirmMessage: WRITTEN,
   editDeal: { changes: [{ field: 'source', saw: null, value: 'Fair' }] },
   tickItem: { item: 'called', state: 'ticked' },
   moveDeal: { target: { to: 'stage', stage: 'survey' }, revision: 1 },
@@ -47,13 +55,14 @@ const BODIES: Readonly<Record<string, object>> = {
 /** What is one's own to do with what one sees. */
 const OWN = ['watchDeal', 'unwatchDeal'];
 const QUERIES: Readonly<Record<string, () => string>> = {
+  draftMessage: () => `?template=${template}`,
   previewMove: () => '?to=stage&stage=survey',
   attachDocument: () => `?kind=${kind}&name=b.txt`,
 };
 const onDeals = allEndpoints.filter(({ path }) => path.startsWith('/deals/{deal}'));
 const ask = async (client: Client, { path, method, id }: Endpoint) => {
   const query = QUERIES[id]?.() ?? '';
-  const address = `${path.replace('{deal}', deal.id).replace('{run}', '1').replace('{task}', '1').replace('{request}', '1').replace('{document}', document)}${query}`;
+  const address = `${path.replace('{deal}', deal.id).replace('{run}', '1').replace('{task}', '1').replace('{request}', '1').replace('{document}', document).replace('{message}', message)}${query}`;
   return (await client.send(method.toUpperCase(), address, id === 'attachDocument' ? 'More words' : BODIES[id], 0))
     .status;
 };

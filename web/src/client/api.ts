@@ -94,6 +94,8 @@ export const TAGS = [
   'Feed',
   'Bell',
   'Watchers',
+  'Templates',
+  'Messages',
 ] as const;
 
 /** Everything the server tells; features add their endpoints. */

@@ -5,6 +5,7 @@ import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { shortDay, shortValue } from '../../parts/format.ts';
 import { StandingBadge } from '../../parts/StandingBadge.tsx';
+import { MessagesPanel } from '../messages/MessagesPanel.tsx';
 import { Checklist } from './Checklist.tsx';
 import { ClimbLadder } from './ClimbLadder.tsx';
 import { ClosedNotice } from './ClosedNotice.tsx';
@@ -65,6 +66,7 @@ function OpenedDeal({ deal }: { deal: DealDetail }) {
           <TasksPanel deal={deal} />
           <Checklist deal={deal} />
           <DocumentsPanel deal={deal} />
+          <MessagesPanel deal={deal} />
           <FieldsPanel deal={deal} />
         </div>
         <JournalPanel deal={deal} />

@@ -11,6 +11,7 @@ const WHAT = {
   team: 'Team',
   rate: 'Exchange rate',
   document_kind: 'Kind of documents',
+  template: 'Template of messages',
 } as const;
 
 /** What was set for the whole organisation, by whom, as it was before and after. */

@@ -3,6 +3,7 @@ import { Button, ButtonGroup } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import { useSession } from '../../client/session.ts';
 import { DocumentKindSettings } from './DocumentKindSettings.tsx';
+import { MessageSettings } from './MessageSettings.tsx';
 import { PeopleSettings } from './PeopleSettings.tsx';
 import { RateSettings } from './RateSettings.tsx';
 import { SettingsChanges } from './SettingsChanges.tsx';
@@ -13,6 +14,7 @@ const PARTS = [
   { id: 'teams', name: 'Teams', Part: TeamSettings },
   { id: 'documents', name: 'Documents', Part: DocumentKindSettings },
   { id: 'rates', name: 'Exchange rates', Part: RateSettings },
+  { id: 'messages', name: 'Messages', Part: MessageSettings },
   { id: 'changes', name: 'Changes', Part: SettingsChanges },
 ] as const;
 
