@@ -196,6 +196,7 @@ export {
   type MergeFacts,
   mergeTemplate,
   templateProblems,
+  unfilledFields,
 } from './messages/template.ts';
 export {
   amountToMinor,

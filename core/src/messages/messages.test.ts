@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { catalogueOf } from '../facts/field.ts';
 import { CATALOGUE, FIELDS } from '../testing/builders.ts';
 import { afterFailure, isHeaderText, isMailAddress, MOST_TRIES } from './delivery.ts';
-import { type MergeFacts, mergeTemplate, templateProblems } from './template.ts';
+import { type MergeFacts, mergeTemplate, templateProblems, unfilledFields } from './template.ts';
 
 const facts: MergeFacts = {
   catalogue: CATALOGUE,
@@ -16,15 +16,21 @@ describe('a template', () => {
   it('is merged with the deal, its amounts and units as people read them', () => {
     expect(mergeTemplate('Dear {contact.name}, {deal.name}: {deal.value}, {deal.area}. {{x}', facts)).toEqual({
       ok: true,
-      value: expect.stringMatching(/^Dear Ada, Palm house: £510,000, 480\D*\. \{x}$/),
+      value: { text: expect.stringMatching(/^Dear Ada, Palm house: £510,000, 480\D*\. \{x}$/), missing: [] },
     });
   });
 
-  it('is never merged with a hole: what is missing is named, each once', () => {
-    expect(mergeTemplate('{owner.name} {owner.name} {deal.close_date} {deal.name}', facts)).toEqual({
-      ok: false,
-      error: { code: 'missing', fields: ['name of the owner', 'close date of the deal'] },
+  it('never hides a hole: what is missing is named, each once, and stands in the text as a field', () => {
+    const merged = mergeTemplate('{owner.name} {owner.name} {deal.close_date} {deal.name}', facts);
+    expect(merged).toEqual({
+      ok: true,
+      value: {
+        text: '{owner.name} {owner.name} {deal.close_date} Palm house',
+        missing: ['name of the owner', 'close date of the deal'],
+      },
     });
+    expect(merged.ok && unfilledFields(merged.value.text)).toEqual(['owner.name', 'deal.close_date']);
+    expect(unfilledFields('{x} {deal} Palm house')).toEqual([]);
   });
 
   it('names a field that is not there, one of another holder, and a brace without an end', () => {
@@ -43,7 +49,7 @@ describe('a template', () => {
     fc.assert(
       fc.property(fc.string({ minLength: 1 }), (name) => {
         const merged = mergeTemplate('<{deal.name}>', { ...facts, plain: { 'deal.name': name } });
-        expect(merged).toEqual({ ok: true, value: `<${name}>` });
+        expect(merged).toEqual({ ok: true, value: { text: `<${name}>`, missing: [] } });
       }),
     );
   });

@@ -81,27 +81,33 @@ export interface MergeFacts {
   readonly nameOf: (id: string) => string | undefined;
 }
 
-export type MergeProblem =
-  | { readonly code: 'missing'; readonly fields: readonly string[] }
-  | { readonly code: 'too_long' };
+export interface Merged {
+  /** Fields that are empty stand in it as they are written in the template. */
+  readonly text: string;
+  /** Those fields by their names: with any of them it is not to be sent. */
+  readonly missing: readonly string[];
+}
 
-/**
- * The template with all its fields filled: never sent with a hole. Errors: fields that are empty, by their names, or more
- * than a message may hold.
- */
-export function mergeTemplate(template: string, facts: MergeFacts): Result<string, MergeProblem> {
+/** The template with its fields filled. Errors: more than a message may hold. */
+export function mergeTemplate(template: string, facts: MergeFacts): Result<Merged, { readonly code: 'too_long' }> {
   const parts = readTemplate(template) ?? [{ text: template }];
   const missing = new Set<string>();
   const merged = parts.map((part) => {
     if ('text' in part) return part.text;
     const value = mergedValue(part.field, facts);
     if (value === null) missing.add(fieldName(part.field, facts.catalogue));
-    return value ?? '';
+    return value ?? `{${part.field}}`;
   });
-  if (missing.size > 0) return failed({ code: 'missing', fields: [...missing] });
   const text = merged.join('');
-  return text.length > LONGEST_MESSAGE ? failed({ code: 'too_long' }) : ok(text);
+  return text.length > LONGEST_MESSAGE ? failed({ code: 'too_long' }) : ok({ text, missing: [...missing] });
 }
+
+const UNFILLED = /\{\s*(?<field>(?:deal|customer|contact|owner)\.[A-Za-z0-9_:.-]{1,80})\s*\}/g;
+
+/** Merge fields that a text still has: nothing is sent with such a hole. */
+export const unfilledFields = (text: string): readonly string[] => [
+  ...new Set([...text.matchAll(UNFILLED)].map(({ groups }) => groups?.field ?? '')),
+];
 
 function mergedValue(path: string, { catalogue, plain, values, nameOf }: MergeFacts): string | null {
   if (PLAIN.includes(path)) return plain[path] || null;

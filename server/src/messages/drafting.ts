@@ -8,7 +8,7 @@ import type { FoundTemplate } from './repository.ts';
 
 type Draft = TypeOf<typeof contract.draft>;
 
-/** A template merged with a deal as it is; what is missing is named, and stands empty. */
+/** A template merged with a deal as it is; what is missing is named, and stands in it as a field. */
 export async function draftOf(
   connection: Connection,
   deal: Deal,
@@ -33,16 +33,15 @@ export async function draftOf(
   };
   const to = recipientOf(deal, template, facts);
   const [subject, body] = [mergeTemplate(template.subject, facts), mergeTemplate(template.body, facts)];
-  const missing = [subject, body].flatMap((merged) => {
-    if (merged.ok) return [];
-    return merged.error.code === 'missing' ? merged.error.fields : ['a shorter text: what it merges is too long'];
-  });
+  const missing = [subject, body].flatMap((merged) =>
+    merged.ok ? merged.value.missing : ['a shorter text: what it merges is too long'],
+  );
   return {
     name: to.name,
     address: to.address,
     // A value may hold line breaks; a subject is one line.
-    subject: subject.ok ? subject.value.replace(/\s+/g, ' ').trim().slice(0, 300) : '',
-    body: body.ok ? body.value : '',
+    subject: subject.ok ? subject.value.text.replace(/\s+/g, ' ').trim().slice(0, 300) : '',
+    body: body.ok ? body.value.text : '',
     missing: [
       ...new Set([...(isMailAddress(to.address) ? [] : [`mail address of the ${template.to.who}`]), ...missing]),
     ],

@@ -97,7 +97,11 @@ describe('a message', () => {
     expect((await messagesOf(whole))[0]).toMatchObject({ state: 'sent', subject: 'Your offer: Palm house' });
     expect((await messagesOf(bare))[0]).toMatchObject({ state: 'to_confirm', problem: 'Missing: value of the deal.' });
     const draft = (await priya.get(`/deals/${bare.id}/messages/draft?template=${template}`)).body;
-    expect(draft).toMatchObject({ missing: ['value of the deal'], body: '', address: 'priya@test.example' });
+    expect(draft).toMatchObject({
+      missing: ['value of the deal'],
+      body: expect.stringContaining('{deal.value}'),
+      address: 'priya@test.example',
+    });
   });
 
   it('is tried again after growing waits while it fails, and given up after the eighth try', async () => {
@@ -156,6 +160,7 @@ describe('a message', () => {
     expect(await wrong({ address: 'ada@example.org, bob@example.org' })).toBe('/address');
     expect(await wrong({ subject: 'Hello\nBcc: all@example.org' })).toBe('/subject');
     expect(await wrong({ name: 'Ada\r\nBcc: all@example.org' })).toBe('/name');
+    expect(await wrong({ body: 'It comes to {deal.value}.' })).toBe('/body');
     await (await test.as('bea')).get(`/deals/${deal.id}/messages`, 404);
     await (await test.as('bea')).post(`/deals/${deal.id}/messages`, WRITTEN, 404);
     await (await test.as('lena')).post(`/deals/${deal.id}/messages`, WRITTEN, 403);

@@ -1,5 +1,5 @@
-import type { messages as contract, TypeOf } from '@ladder/contract';
-import { type DealId, isHeaderText, isMailAddress, type MessageState } from '@ladder/core';
+import type { messages as contract, InputProblem, TypeOf } from '@ladder/contract';
+import { type DealId, isHeaderText, isMailAddress, type MessageState, unfilledFields } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
@@ -124,9 +124,17 @@ async function requireOwnDeal(tx: EntityManager, person: Person, id: DealId): Pr
   requireChange(person, deal as never);
 }
 
-/** Nothing that could end a header, and one address alone. */
-function requireSendable({ name, address, subject }: Written): void {
+const holesIn = (text: string, pointer: string): readonly InputProblem[] =>
+  unfilledFields(text).map((field) => ({
+    pointer,
+    detail: `Write what stands for {${field}}: the deal does not tell it.`,
+  }));
+
+/** Nothing that could end a header, one address alone, and no hole. */
+function requireSendable({ name, address, subject, body }: Written): void {
   const problems = [
+    ...holesIn(subject, '/subject'),
+    ...holesIn(body, '/body'),
     ...(isMailAddress(address) ? [] : [{ pointer: '/address', detail: 'One mail address, such as ada@example.org.' }]),
     ...(isHeaderText(name) ? [] : [{ pointer: '/name', detail: 'A name is one line.' }]),
     ...(isHeaderText(subject) ? [] : [{ pointer: '/subject', detail: 'A subject is one line.' }]),

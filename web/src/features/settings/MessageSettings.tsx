@@ -36,7 +36,7 @@ function Templates() {
   return (
     <>
       <div className="settings-bar">
-        <h2 className="h3 mb-0">Templates</h2>
+        <h2>Templates</h2>
         <Button onClick={() => setOpen('new')}>Add a template</Button>
       </div>
       <ErrorNotice error={error} />
@@ -74,9 +74,8 @@ function Outbox() {
   return (
     <>
       <div className="settings-bar mt-4">
-        <h2 className="h3 mb-0">Outbox</h2>
+        <h2>Outbox</h2>
         <Form.Select
-          className="w-auto"
           aria-label="Which messages are shown"
           value={state}
           onChange={({ target }) => setState(target.value as MessageState | '')}
