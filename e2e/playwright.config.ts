@@ -2,6 +2,8 @@ import { defineConfig, devices } from '@playwright/test';
 
 /** Free ones where `npm test` runs the tests; always the same where they are run by hand. */
 const PORTS = (process.env.LADDER_PORTS ?? '4611,4612').split(',');
+/** Of the company whose clock a test moves, and of that clock. */
+const DAY_PORTS = (process.env.LADDER_DAY_PORTS ?? '4613,4614').split(',');
 /** Of the worker that this is read in. */
 const PORT = PORTS[Number(process.env.TEST_PARALLEL_INDEX ?? 0)];
 
@@ -35,7 +37,7 @@ export default defineConfig({
   webServer: {
     command: 'node --import tsx src/serve.ts',
     url: `http://127.0.0.1:${PORTS.at(-1)}/api/v1/health`,
-    env: { PORTS: PORTS.join(',') },
+    env: { PORTS: PORTS.join(','), DAY_PORTS: DAY_PORTS.join(',') },
     timeout: 180_000,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 },
     stdout: 'ignore',

@@ -74,8 +74,13 @@ async function browserTests() {
   rmSync(file, { force: true });
   endLeftServer();
   const { freePort } = await import('./cluster.mjs');
-  const ports = await Promise.all([freePort(), freePort()]);
-  const env = { ...process.env, LADDER_PORTS: ports.join(','), LADDER_SERVER_PID: BROWSER_SERVER };
+  const [first, second, ...day] = await Promise.all([freePort(), freePort(), freePort(), freePort()]);
+  const env = {
+    ...process.env,
+    LADDER_PORTS: `${first},${second}`,
+    LADDER_DAY_PORTS: day.join(','),
+    LADDER_SERVER_PID: BROWSER_SERVER,
+  };
   const code = await show('npx', ['playwright', 'test'], { cwd: `${ROOT}/e2e`, env });
   countResults(file, code, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
 }

@@ -15,6 +15,9 @@ const PAGES = [
   '/data',
   '/settings',
   '/settings?part=rates',
+  '/settings?part=messages',
+  '/settings?part=changes',
+  '/bell',
 ];
 
 for (const theme of ['light', 'dark'] as const) {

@@ -1,4 +1,5 @@
 import { writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
 import { fileURLToPath } from 'node:url';
 import { demoBook } from '@ladder/demo/demoBook.ts';
 import { loadBook } from '@ladder/server/book/loadBook.ts';
@@ -11,9 +12,14 @@ import { startTestCluster } from '../../scripts/startTestCluster.mjs';
 const START = Date.UTC(2026, 10, 24, 10);
 const began = Date.now();
 const clock = { now: () => START + (Date.now() - began) };
+/** The clock of one company alone can be moved on, so that what comes with time can be waited for. */
+let passed = 0;
+const movableClock = { now: () => clock.now() + passed };
 const DEALS = 300;
 const PORTS = (process.env.PORTS ?? '').split(',').map(Number);
-const [FIRST, ...OTHERS] = PORTS.map((_port, place) => `browser_${place}`) as [string, ...string[]];
+const [DAY_PORT = 0, CLOCK_PORT = 0] = (process.env.DAY_PORTS ?? '').split(',').map(Number);
+const FIRST = 'browser_day';
+const OTHERS = PORTS.map((_port, place) => `browser_${place}`);
 
 const cluster = await startTestCluster();
 
@@ -41,7 +47,7 @@ const servers = await Promise.all(
     startServer(
       {
         host: '127.0.0.1',
-        port: PORTS[place] as number,
+        port: name === FIRST ? DAY_PORT : (PORTS[place - 1] ?? 0),
         databaseUrl: cluster.serverUrl(name),
         webRoot,
         logLevel: 'warn',
@@ -50,13 +56,19 @@ const servers = await Promise.all(
         documentMostBytes: 25_000_000,
         mail: { smtpUrl: null, from: 'Hollin & Marsh <ladder@hollin-marsh.example>' },
       },
-      clock,
+      name === FIRST ? movableClock : clock,
     ),
   ),
 );
 
+const clockControl = createServer((request, response) => {
+  passed += Number(new URL(request.url ?? '', 'http://localhost').searchParams.get('ms') ?? 0);
+  response.end();
+}).listen(CLOCK_PORT, '127.0.0.1');
+
 for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   process.once(signal, async () => {
+    clockControl.close();
     await Promise.all(servers.map((server) => server.stop()));
     await cluster.stop();
     process.exit(0);

@@ -1,48 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { addTask, goTo, openClearDeal, pane, rowOf } from './dayPage.ts';
 import { accessibilityProblems, beginDeal, signIn } from './people.ts';
-
-const rowOf = (page: Page, name: string) => page.locator('.day-row').filter({ hasText: name });
-const pane = (page: Page) => page.getByRole('complementary', { name: 'At hand' });
-
-/** Leads to a deal's row by keyboard alone. */
-async function goTo(page: Page, name: string): Promise<void> {
-  const row = rowOf(page, name);
-  await page.keyboard.press('Home');
-  for (let tries = 0; tries < 80; tries++) {
-    if ((await row.getAttribute('aria-current')) === 'true') return;
-    await page.keyboard.press('ArrowDown');
-  }
-  expect(await row.getAttribute('aria-current')).toBe('true');
-}
-
-/** A deal that nothing holds, opened. */
-async function openClearDeal(page: Page, name: string): Promise<void> {
-  const id = await page.evaluate(async (called) => {
-    const ask = async (path: string, init?: RequestInit) => (await fetch(`/api/v1${path}`, init)).json();
-    const [{ csrf }, customers, processes] = await Promise.all([
-      ask('/session'),
-      ask('/customers?limit=1'),
-      ask('/processes'),
-    ]);
-    const process = processes.items.find((one: { name: string }) => one.name === 'New glasshouse build').id;
-    const values = { customer: customers.items[0].id, source: 'Referral' };
-    const headers = { 'Content-Type': 'application/json', 'X-Ladder-Token': csrf };
-    const deal = await ask('/deals', {
-      method: 'POST',
-      headers,
-      body: JSON.stringify({ process, name: called, values }),
-    });
-    return String(deal.id);
-  }, name);
-  await page.goto(`/deals/${id}`);
-  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
-}
-
-async function addTask(page: Page, line: string): Promise<void> {
-  await page.getByLabel('New task').fill(line);
-  await page.getByLabel('New task').press('Enter');
-  await expect(page.getByLabel('New task')).toHaveValue('');
-}
 
 test('a seller’s day is worked by keyboard: tasks done and undone, put off, a call logged, a next action followed by another', async ({
   page,

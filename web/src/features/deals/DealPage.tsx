@@ -48,7 +48,8 @@ function OpenedDeal({ deal }: { deal: DealDetail }) {
     { deal: deal.id, target: target ?? { to: 'stage', stage: deal.stage } },
     { skip: target === null || deal.status.state !== 'open' },
   );
-  const verdict = target === null || deal.status.state !== 'open' ? deal.gate : (other ?? null);
+  // Until the other gate is read the next one stays: what was opened beside it is not lost.
+  const verdict = target === null || deal.status.state !== 'open' ? deal.gate : (other ?? deal.gate);
   return (
     <>
       <DealHead deal={deal} verdict={verdict} />

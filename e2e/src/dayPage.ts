@@ -1,0 +1,45 @@
+import { expect, type Page } from '@playwright/test';
+
+export const rowOf = (page: Page, name: string) => page.locator('.day-row').filter({ hasText: name });
+export const pane = (page: Page) => page.getByRole('complementary', { name: 'At hand' });
+
+/** Leads to a deal's row by keyboard alone. */
+export async function goTo(page: Page, name: string): Promise<void> {
+  const row = rowOf(page, name);
+  await page.keyboard.press('Home');
+  for (let tries = 0; tries < 80; tries++) {
+    if ((await row.getAttribute('aria-current')) === 'true') return;
+    await page.keyboard.press('ArrowDown');
+  }
+  expect(await row.getAttribute('aria-current')).toBe('true');
+}
+
+/** Adds a task to the deal that is open, as one writes it. */
+export async function addTask(page: Page, line: string): Promise<void> {
+  await page.getByLabel('New task').fill(line);
+  await page.getByLabel('New task').press('Enter');
+  await expect(page.getByLabel('New task')).toHaveValue('');
+}
+
+/** A deal that nothing holds, opened. */
+export async function openClearDeal(page: Page, name: string): Promise<void> {
+  const id = await page.evaluate(async (called) => {
+    const ask = async (path: string, init?: RequestInit) => (await fetch(`/api/v1${path}`, init)).json();
+    const [{ csrf }, customers, processes] = await Promise.all([
+      ask('/session'),
+      ask('/customers?limit=1'),
+      ask('/processes'),
+    ]);
+    const process = processes.items.find((one: { name: string }) => one.name === 'New glasshouse build').id;
+    const values = { customer: customers.items[0].id, source: 'Referral' };
+    const headers = { 'Content-Type': 'application/json', 'X-Ladder-Token': csrf };
+    const deal = await ask('/deals', {
+      method: 'POST',
+      headers,
+      body: JSON.stringify({ process, name: called, values }),
+    });
+    return String(deal.id);
+  }, name);
+  await page.goto(`/deals/${id}`);
+  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+}
