@@ -16,6 +16,7 @@ import { criterion } from './criteria.ts';
 import { facts } from './facts.ts';
 import { checklistItem, requirement } from './requirements.ts';
 import {
+  day,
   described,
   instant,
   integer,
@@ -208,6 +209,12 @@ export const processes = {
     deals: oneOf(['move_over', 'stay']),
     graceDays: integer(0, 365),
     note: optional(described(text({ max: 2_000 }), 'What changes, for all who have deals of the process.')),
+    waive: optional(
+      described(
+        object({ until: day(), why: text({ max: 2_000 }) }),
+        'Grants each deal that fails only what changed a waiver of that, until a day.',
+      ),
+    ),
     transfers: described(
       map(stageId(), key()),
       'By the id of each removed stage that open deals are in (`removedStages` of the preview), the id of the stage they go to.',

@@ -37,6 +37,7 @@ export { tickItem } from './commands/tick.ts';
 export { undoEntries } from './commands/undoEntries.ts';
 export { type NotMoved, updateDeal } from './commands/updateDeal.ts';
 export { recordMerge, voidDeal } from './commands/voidDeal.ts';
+export { type BulkWaiver, waiveChanged } from './commands/waiveChanged.ts';
 export {
   type AskWaiverProblem,
   askWaiver,

@@ -170,3 +170,33 @@ describe('a waiver', () => {
     test.clock.pass(DAY);
   });
 });
+
+describe('a publish that waives what is new (S25)', () => {
+  it('grants each deal that fails only what changed a waiver of it, which ends as any other', async () => {
+    const priya = await test.as('priya');
+    const bare = { ...DOCUMENT, name: 'In bulk', stages: [stage('a', 'First'), stage('b', 'Second')] };
+    const process = await publishFirst(maren, bare);
+    const begin = async (values: object) => (await priya.post('/deals', { process, name: 'Deal', values }, 201)).body;
+    const [fails, meets] = [await begin({}), await begin({ area: 480 })];
+    const asking = { ...bare, stages: [stage('a', 'First', { enter: [filled('n1', 'area')] }), stage('b', 'Second')] };
+    await maren.post(`/processes/${process}/draft`, undefined, 201);
+    await saveAndPublish(maren, process, asking, { waive: { until: '2026-12-10', why: 'They were here before' } });
+    const read = async ({ id }: { id: string }) => (await priya.get(`/deals/${id}`)).body;
+    const waived = await read(fails);
+    expect(waived.waivers).toMatchObject([
+      { state: 'in_force', why: 'They were here before', decision: { by: 'Maren Holt', until: '2026-12-10' } },
+    ]);
+    expect(waived.findings).toEqual([]);
+    expect((await read(meets)).waivers).toEqual([]);
+    await maren.post(`/processes/${process}/draft`, undefined, 201);
+    const draft = (await maren.get(`/processes/${process}/draft`)).body;
+    const publish = { deals: 'move_over', graceDays: 0, transfers: {}, waive: { until: '2030-01-01', why: 'Long' } };
+    const refused = await maren.send('POST', `/processes/${process}/draft/publish`, publish, 422, {
+      'If-Match': `"${draft.revision}"`,
+    });
+    expect(refused.body.errors[0].pointer).toBe('/waive/until');
+    test.clock.pass(17 * DAY);
+    const after = (await (await test.as('priya')).get(`/deals/${fails.id}`)).body;
+    expect(after.findings.map(({ kind }: { kind: string }) => kind)).toEqual(['gate_changed']);
+  });
+});

@@ -1,7 +1,11 @@
 import type { processes as contract, TypeOf } from '@ladder/contract';
 import {
+  addDays,
   adoptVersion,
+  type BulkWaiver,
+  type Change,
   type DealId,
+  localDay,
   type Moment,
   type ProcessDocument,
   type ProcessId,
@@ -9,14 +13,18 @@ import {
   personActor,
   personOf,
   rejudgeDeal,
+  type Setting,
   type StageId,
   stageOf,
+  USUAL_WAIVER_RIGHTS,
   type VersionId,
+  waiveChanged,
 } from '@ladder/core';
 import { type EntityManager, In, IsNull } from 'typeorm';
 import { tellPublish } from '../bell/repository.ts';
 import type { Context } from '../context.ts';
 import { FieldEntity } from '../db/entities/field.ts';
+import { ProcessEntity } from '../db/entities/process.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { at } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/repository/loadDeals.ts';
@@ -27,6 +35,7 @@ import type { AskedWork } from '../longWork/startWork.ts';
 import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
+import { organisation } from '../session/repository.ts';
 import { awaitWriters, lockProcess } from '../setting/repository/lockProcess.ts';
 import { loadSetting, loadSettings, touchProcess } from '../setting/repository/settings.ts';
 import { versionsOf } from '../setting/repository/versions.ts';
@@ -58,8 +67,10 @@ export async function draftToPublish(
   processId: ProcessId,
   request: Request,
   seen: number,
+  now: number,
 ): Promise<AskedWork> {
   const { draft } = await publishable(tx, processId, { ...request, seen }, 'read');
+  await requireWaiver(tx, processId, request, now);
   const { open } = await countOpenDeals(tx, processId);
   return {
     kind: 'publish',
@@ -143,7 +154,11 @@ async function judgeFollowers(tx: EntityManager, { subject, request, by, apart, 
   const to = await loadSetting(tx, live.id);
   const { open } = await countOpenDeals(tx, subject);
   const moment = { by: personActor(by), happenedAt: publishedAt, recordedAt: publishedAt };
-  const plan = { transfers: request.transfers, graceUntil: graceEnd(publishedAt, request) };
+  const plan = {
+    transfers: request.transfers,
+    graceUntil: graceEnd(publishedAt, request),
+    ...(request.waive ? { waive: request.waive } : {}),
+  };
   const reached = reachedDeals(tx, subject, reachOf(before, live), to, publishedAt);
   let told = 0;
   await inPairs(reached, async ({ ids, looked }) => {
@@ -153,11 +168,15 @@ async function judgeFollowers(tx: EntityManager, { subject, request, by, apart, 
   });
 }
 
+interface BatchPlan extends Plan {
+  readonly waive?: BulkWaiver;
+}
+
 async function judgeBatch(
   tx: EntityManager,
   ids: readonly DealId[],
   target: VersionId,
-  plan: Plan,
+  plan: BatchPlan,
   moment: Moment,
 ): Promise<void> {
   await lockDeals(tx, ids);
@@ -166,13 +185,35 @@ async function judgeBatch(
   const to = settings.get(target);
   if (!to) throw new Error(`There is no version ${target}`);
   const writes = deals.flatMap((before) => {
-    if (before.version === target) return [{ before, change: rejudgeDeal(before, to, moment) }];
+    if (before.version === target)
+      return [{ before, change: waived(rejudgeDeal(before, to, moment), to, plan, moment) }];
     const from = settings.get(before.version);
     const adopted = from && adoptVersion(before, { from, to, ...plan }, moment);
     // Moved on its older version into another stage that is gone, it stays there: nobody has said where it goes.
-    return adopted?.ok ? [{ before, change: adopted.value }] : [];
+    return adopted?.ok ? [{ before, change: waived(adopted.value, to, plan, moment) }] : [];
   });
   await writeDeals(tx, writes, to.catalogue);
+}
+
+/** What a deal fails only because of the publish is waived with it, where that is asked for. */
+function waived(change: Change, to: Setting, { waive }: BatchPlan, moment: Moment): Change {
+  if (!waive) return change;
+  const granted = waiveChanged(change.deal, to, waive, moment);
+  return { deal: granted.deal, records: [...change.records, ...granted.records] };
+}
+
+/** Who publishes grants them, so they are such as the process lets grant waivers, and no longer than it says. */
+async function requireWaiver(tx: EntityManager, processId: ProcessId, { waive }: Request, now: number): Promise<void> {
+  if (!waive) return;
+  const row = await tx.getRepository(ProcessEntity).findOneBy({ id: processId });
+  const { roles, mostDays } = { ...USUAL_WAIVER_RIGHTS, ...row?.waiverRights };
+  if (!roles.includes('administrator'))
+    throw invalid([{ pointer: '/waive', detail: 'Administrators grant no waivers in this process.' }], 422);
+  const { timeZone } = await organisation(tx);
+  const today = localDay(now, timeZone);
+  if (waive.until < today) throw invalid([{ pointer: '/waive/until', detail: 'Choose today or a later day.' }], 422);
+  if (waive.until > addDays(today, mostDays))
+    throw invalid([{ pointer: '/waive/until', detail: `Waivers of this process last ${mostDays} days at most.` }], 422);
 }
 
 /** A publish that is done: the version that is live now, and how many deals moved over to it. */

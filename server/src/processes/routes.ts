@@ -53,7 +53,7 @@ export function processRoutes(router: Router, context: Context): void {
     return longCommand(
       context,
       input,
-      (tx) => draftToPublish(tx, params.process, body, seenRevision(request)),
+      (tx) => draftToPublish(tx, params.process, body, seenRevision(request), context.clock.now()),
       (work) => published(context, person, params.process, work),
     );
   });

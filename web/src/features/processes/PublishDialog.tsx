@@ -83,6 +83,7 @@ function PublishForm({ process, preview, onClose }: PublishFormProps) {
         <NoteBox terms={terms} onChange={change} />
         {preview.openDeals > 0 && <DealsChoice preview={preview} terms={terms} onChange={change} />}
         {movesOver && preview.openDeals > 0 && preview.touchesGates && <GraceDays terms={terms} onChange={change} />}
+        {movesOver && preview.openDeals > 0 && preview.touchesGates && <WaiveInBulk terms={terms} onChange={change} />}
         {movesOver && <Transfers preview={preview} terms={terms} onChange={change} />}
         <WorkProgress work={work} />
         {problemOf(error) && (
@@ -109,6 +110,8 @@ interface Terms {
   readonly graceDays: number;
   /** What is told to all who have deals of it. */
   readonly note: string;
+  /** Until when what fails only because of it is waived; empty where nothing is. */
+  readonly waiveUntil: string;
   /** Where deals of a removed stage go, by that stage; the first stage unless said. */
   readonly transfers: Readonly<Record<string, StageId>>;
 }
@@ -118,16 +121,23 @@ function usePublishing(process: ProcessDetail, preview: PublishPreview, onDone: 
   const store = useAppStore();
   const [begin] = usePublishMutation();
   const { send, work, error, isBusy } = useLongCommand(process.id, begin, onDone);
-  const [terms, setTerms] = useState<Terms>({ deals: 'move_over', graceDays: 14, note: '', transfers: {} });
+  const [terms, setTerms] = useState<Terms>({
+    deals: 'move_over',
+    graceDays: 14,
+    note: '',
+    waiveUntil: '',
+    transfers: {},
+  });
   const change = (made: Partial<Terms>) => setTerms((old) => ({ ...old, ...made }));
   const submit = async () => {
     const first = firstStage(document);
     const transfers = Object.fromEntries(preview.removedStages.map(({ id }) => [id, terms.transfers[id] ?? first]));
     const { revision } = draftOf(store.getState());
-    const { note, ...said } = terms;
+    const { note, waiveUntil, ...said } = terms;
+    const waive = waiveUntil ? { waive: { until: waiveUntil, why: note.trim() || WAIVED_WITH } } : {};
     await send({
       id: process.id,
-      body: { ...said, ...(note.trim() ? { note: note.trim() } : {}), transfers },
+      body: { ...said, ...(note.trim() ? { note: note.trim() } : {}), ...waive, transfers },
       revision,
     });
   };
@@ -177,6 +187,23 @@ function DealsChoice({ preview, terms, onChange }: TermsProps & { readonly previ
       ))}
       {terms.deals === 'move_over' && <Effect preview={preview} />}
     </fieldset>
+  );
+}
+
+/** What a waiver says that was granted with a publish, where its note says nothing. */
+const WAIVED_WITH = 'Granted with the publish';
+
+/** The other way round: each deal that fails only what changed has a waiver of it, which is told on the deal. */
+function WaiveInBulk({ terms, onChange }: TermsProps) {
+  return (
+    <Form.Group controlId="waive-until" className="mt-2">
+      <Form.Label>Waive what is new for deals that fail it, until (empty waives nothing)</Form.Label>
+      <Form.Control
+        type="date"
+        value={terms.waiveUntil}
+        onChange={(event) => onChange({ waiveUntil: event.target.value })}
+      />
+    </Form.Group>
   );
 }
 
