@@ -7,20 +7,23 @@ import { inTurns, tellRatios } from './load/inTurns.ts';
 import { serveOurs } from './load/processes.ts';
 
 /*
- * A day over HTTP, of a seller whose team has a third of all deals, of that team for its manager, and the month of both, beside
- * the plainest statement that reads the open deals of the team.
+ * A day over HTTP, of a seller, of their team for its manager, and the month of both, beside the plainest statement that reads
+ * the open deals of the team. People grow with the book, as they do: each owns a hundred open deals, eight are a team.
  */
 
 const SIZES = [10_000, 100_000];
 const [SELLER] = SELLERS;
 const [TEAM] = TEAMS;
 const MANAGER = 'tomas@hollin-marsh.example';
+const DEALS_EACH = 100;
+const TEAM_SIZE = 8;
 const PLAIN = `select count(*), sum(value_minor) from deals where team_id = $1 and status = 'open'`;
 const MONTH = 'from=2026-11-01&to=2026-11-30';
 
 async function measureBook({ serverUrl, ownerUrl, openDeals }: BenchBook): Promise<void> {
   const client = new pg.Client({ connectionString: ownerUrl, options: '-c jit=off' });
   await client.connect();
+  await shareOut(client, openDeals);
   await client.query('vacuum analyze');
   const server = await serveOurs(serverUrl);
   const [seller, manager] = [new Caller(server.url), new Caller(server.url)];
@@ -38,6 +41,30 @@ async function measureBook({ serverUrl, ownerUrl, openDeals }: BenchBook): Promi
   for (const caller of [seller, manager]) caller.close();
   await server.stop();
   await client.end();
+}
+
+/** Gives the deals out to as many people as own them, the seller and team that are measured among them. */
+async function shareOut(client: pg.Client, openDeals: number): Promise<void> {
+  const sellers = Math.round(openDeals / DEALS_EACH);
+  const teams = Math.ceil(sellers / TEAM_SIZE);
+  await client.query(
+    `create temp table grown (place int primary key, person uuid, team uuid);
+     create temp table grown_teams (place int primary key, team uuid);
+     insert into grown_teams select n, case when n = 0 then '${TEAM?.id}'::uuid else gen_random_uuid() end from generate_series(0, ${teams - 1}) n;
+     insert into teams (id, name, name_fold) select team, 'Team ' || place, 'team ' || place from grown_teams where place > 0;
+     insert into grown select n, case when n = 0 then '${SELLER?.id}'::uuid else gen_random_uuid() end, t.team
+       from generate_series(0, ${sellers - 1}) n join grown_teams t on t.place = n / ${TEAM_SIZE};
+     insert into people (id, name, email, email_fold, role, password_hash)
+       select person, 'Seller ' || place, 'seller' || place || '@grown.example', 'seller' || place || '@grown.example', 'seller', '' from grown where place > 0;
+     insert into team_members (team_id, person_id) select team, person from grown where place > 0;
+     create temp table given as select d.id, d.owner_id as before, g.person, g.team from deals d
+       join grown g on g.place = abs(hashtextextended(d.id::text, 0)) % ${sellers};
+     create index on given (id); analyze given;
+     update tasks t set assignee_id = g.person from given g where g.id = t.deal_id and t.assignee_id = g.before;
+     update step_runs r set assignee_id = g.person from given g where g.id = r.deal_id and r.assignee_id = g.before;
+     update deal_states s set owner_id = g.person, team_id = g.team from given g where g.id = s.deal_id;
+     update deals d set owner_id = g.person, team_id = g.team from given g where g.id = d.id;`,
+  );
 }
 
 const cluster = await startBenchCluster();

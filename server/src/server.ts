@@ -10,7 +10,7 @@ import { createDataSource } from './db/dataSource.ts';
 import { JOBS_SCHEMA } from './db/queues.ts';
 import { doDueWork } from './dueWork/doDueWork.ts';
 import { every } from './every.ts';
-import { startHousekeeping } from './housekeeping/housekeeping.ts';
+import { keepHouseAndJournal } from './housekeeping/housekeeping.ts';
 import { Closing } from './http/closing.ts';
 import { createLog } from './log.ts';
 import { startWorkThreads } from './longWork/workThreads.ts';
@@ -28,6 +28,7 @@ const VERSION = '0.1.0';
 const LOOPBACK = ['127.0.0.1', '::1', 'localhost'];
 /** What is due is looked for so often. */
 const LOOKED_FOR_MS = 5_000;
+const HOUSE_KEPT_MS = 10 * 60_000;
 const POOL_SIZES = { reading: 10, commands: 8, longWork: 3 };
 /** A command lets go of its connection and waits without one where a lock is not to be had at once. */
 const COMMAND_LOCK_MS = 50;
@@ -49,7 +50,7 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
     mailer: mailerOf(config.mail, pools.dataSource),
     wake: threads.wake,
   };
-  const housekeeping = startHousekeeping(context);
+  const housekeeping = every(context, HOUSE_KEPT_MS, 'housekeeping', keepHouseAndJournal);
   const dueWork = every(context, LOOKED_FOR_MS, 'looking for due work', doDueWork);
   const messages = every(context, LOOKED_FOR_MS, 'handing messages over', doMessages);
   const closing = new Closing();

@@ -8,6 +8,7 @@ const DAY_MS = 24 * HOUR_MS;
 const KEPT: readonly { readonly statement: string; readonly keptMs: number }[] = [
   { statement: 'delete from sessions where expires_at < :before', keptMs: 0 },
   { statement: 'delete from idempotency_keys where created_at < :before', keptMs: DAY_MS },
+  { statement: 'delete from notices where read_at < :before', keptMs: 90 * DAY_MS },
   { statement: 'delete from sign_in_tries where began_at < :before', keptMs: HOUR_MS },
   {
     statement: `delete from import_chunks c using imports i where i.id = c.import_id and i.state = 'uploaded' and i.uploaded_at < :before and not exists (select from long_work w where w.subject = i.id::text and w.state = 'running')`,

@@ -43,10 +43,11 @@ async function namedIn(tx: EntityManager, person: string): Promise<Holdings['nam
 }
 
 /** What empties somebody who leaves: all that is theirs goes to one other, then they sign in no more. */
-export async function leavingToBegin(tx: EntityManager, { person, to }: Leaving): Promise<AskedWork> {
+export async function leavingToBegin(tx: EntityManager, { person, to }: Leaving, by: string): Promise<AskedWork> {
   const [leaver, successor] = [await findAccount(tx, person), await findAccount(tx, to)];
   if (!leaver) throw notFound('person');
   requireSuccessor(leaver, successor);
+  if (person === by) throw invalid([{ pointer: '/to', detail: 'Let another administrator do that for you.' }], 422);
   const named = await namedIn(tx, person);
   const [first] = named;
   if (first)

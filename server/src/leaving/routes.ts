@@ -16,7 +16,7 @@ export function leavingRoutes(router: Router, context: Context): void {
     return longCommand(
       context,
       input,
-      (tx) => leavingToBegin(tx, leaving),
+      (tx) => leavingToBegin(tx, leaving, input.person.id),
       () => accountOf(context, leaving.person),
     );
   });

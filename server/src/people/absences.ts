@@ -68,7 +68,19 @@ async function requireSubstitute(
   const account = await findAccount(tx, substitute);
   if (!account?.active) throw wrong('There is no such person, or they have left.');
   if (account.role === 'viewer') throw wrong(`${account.name} changes nothing. Choose someone who works on deals.`);
-  const theirs = (await findAbsences(tx, today)).find((one) => one.person.id === substitute);
-  if (theirs && theirs.from <= to && from <= theirs.to)
-    throw wrong(`${account.name} is away then too, from ${theirs.from} to ${theirs.to}.`);
+  const absences = await findAbsences(tx, today);
+  const overlaps = (one: Absence): boolean => one.from <= to && from <= one.to;
+  const leaning = absences.find((one) => one.substitute.id === person && overlaps(one));
+  if (leaning)
+    throw invalid(
+      [
+        {
+          pointer: '/from',
+          detail: `${leaning.person.name} is away then, and leans on them. Someone else has to stand in first.`,
+        },
+      ],
+      422,
+    );
+  const theirs = absences.find((one) => one.person.id === substitute);
+  if (theirs && overlaps(theirs)) throw wrong(`${account.name} is away then too, from ${theirs.from} to ${theirs.to}.`);
 }

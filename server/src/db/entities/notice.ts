@@ -54,6 +54,7 @@ export const NoticeEntity = new EntitySchema<NoticeRow>({
     { name: 'notices_once', columns: ['personId', 'about'], unique: true, where: '(read_at IS NULL)' },
     { name: 'notices_of_person', columns: ['personId', 'at', 'id'] },
     { name: 'notices_unsent', columns: ['personId'], where: '((read_at IS NULL) AND (mailed_at IS NULL))' },
+    { name: 'notices_read', columns: ['readAt'], where: '(read_at IS NOT NULL)' },
     { name: 'notices_of_deal', columns: ['dealId'], where: '(deal_id IS NOT NULL)' },
   ],
 });

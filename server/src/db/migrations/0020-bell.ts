@@ -16,6 +16,7 @@ export class Bell1700000000020 implements MigrationInterface {
       create unique index notices_once on notices (person_id, about) where read_at is null;
       create index notices_of_person on notices (person_id, at, id);
       create index notices_unsent on notices (person_id) where read_at is null and mailed_at is null;
+      create index notices_read on notices (read_at) where read_at is not null;
       create index notices_of_deal on notices (deal_id) where deal_id is not null;
       alter table people add column mailed_kinds jsonb, add column digest_day date;
       alter table process_versions add column note text;
