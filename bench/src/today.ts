@@ -62,7 +62,7 @@ async function shareOut(client: pg.Client, openDeals: number): Promise<void> {
      create index on given (id); analyze given;
      update tasks t set assignee_id = g.person from given g where g.id = t.deal_id and t.assignee_id = g.before;
      update step_runs r set assignee_id = g.person from given g where g.id = r.deal_id and r.assignee_id = g.before;
-     update deal_states s set owner_id = g.person, team_id = g.team from given g where g.id = s.deal_id;
+     update deal_states s set owner_id = g.person, team_id = g.team from given g where g.id = s.deal_id and s.shown_from < 'infinity';
      update deals d set owner_id = g.person, team_id = g.team from given g where g.id = d.id;`,
   );
 }

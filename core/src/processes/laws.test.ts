@@ -54,8 +54,13 @@ const START = newDocument('Test', 'deal', 'GBP', { id: 'first' as StageId, name:
 const edited = (edits: readonly ProcessEdit[], from: ProcessDocument = START): ProcessDocument =>
   edits.reduce((document, change) => {
     const result = applyEdit(document, change);
-    return result.ok && !isAddedTwice(document, change) ? result.value : document;
+    return result.ok && !isAddedTwice(document, change) && !isAskedTwice(result.value, change)
+      ? result.value
+      : document;
   }, from);
+/** It gives every new requirement one too: in two places at once the same id would hide a difference. */
+const isAskedTwice = (document: ProcessDocument, change: ProcessEdit): boolean =>
+  change.kind === 'put_requirement' && canonicalText(document).split(`"id":"${change.requirement.id}"`).length > 2;
 /** The designer gives every new stage an id of its own. */
 const isAddedTwice = (document: ProcessDocument, change: ProcessEdit): boolean =>
   change.kind === 'add_stage' && document.stages.some(({ id }) => id === change.id);

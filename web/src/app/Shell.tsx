@@ -80,47 +80,58 @@ function Rail({ person }: { person: SignedIn }) {
 /** One's day, with how much of it is late. */
 function TodayArea() {
   const { data } = useCountLateQuery(undefined, { pollingInterval: LATE_POLLED_MS });
-  const late = data ? data.held + data.late : 0;
   return (
-    <NavLink to="/today">
-      <Sun aria-hidden />
-      Today
-      {late > 0 && (
-        <span className="late-count">
-          {late}
-          <span className="visually-hidden"> held or late</span>
-        </span>
-      )}
-    </NavLink>
+    <CountedArea
+      to="/today"
+      icon={<Sun aria-hidden />}
+      name="Today"
+      count={data ? data.held + data.late : 0}
+      counted="held or late"
+    />
   );
 }
 
 /** What others did that concerns one, with how much of it is unread. */
 function BellArea() {
   const { data } = useCountUnreadQuery(undefined, { pollingInterval: LATE_POLLED_MS });
-  const unread = data?.unread ?? 0;
-  return (
-    <NavLink to="/bell">
-      <Bell aria-hidden />
-      Bell
-      {unread > 0 && (
-        <span className="late-count">
-          {unread}
-          <span className="visually-hidden"> unread</span>
-        </span>
-      )}
-    </NavLink>
-  );
+  return <CountedArea to="/bell" icon={<Bell aria-hidden />} name="Bell" count={data?.unread ?? 0} counted="unread" />;
 }
 
 /** What is late changes with the day, and by what others do. */
 const LATE_POLLED_MS = 60_000;
 
-function Area({ to, icon, name }: { to: string; icon: ReactNode; name: string }) {
+interface AreaProps {
+  readonly to: string;
+  readonly icon: ReactNode;
+  readonly name: string;
+}
+
+function Area({ to, icon, name }: AreaProps) {
   return (
     <NavLink to={to}>
       {icon}
       {name}
+    </NavLink>
+  );
+}
+
+interface CountedAreaProps extends AreaProps {
+  readonly count: number;
+  /** What is counted, for who does not see where the number stands. */
+  readonly counted: string;
+}
+
+function CountedArea({ to, icon, name, count, counted }: CountedAreaProps) {
+  return (
+    <NavLink to={to}>
+      {icon}
+      {name}
+      {count > 0 && (
+        <span className="late-count">
+          {count}
+          <span className="visually-hidden"> {counted}</span>
+        </span>
+      )}
     </NavLink>
   );
 }
