@@ -1,5 +1,4 @@
 import { DEMO_PASSWORD } from '@ladder/contract';
-import { SELLERS, TEAMS } from '@ladder/demo/company/people.ts';
 import pg from 'pg';
 import { type BenchBook, startBenchCluster } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
@@ -12,8 +11,7 @@ import { serveOurs } from './load/processes.ts';
  */
 
 const SIZES = [10_000, 100_000];
-const [SELLER] = SELLERS;
-const [TEAM] = TEAMS;
+const SELLER = 'seller0@grown.example';
 const MANAGER = 'tomas@hollin-marsh.example';
 const DEALS_EACH = 100;
 const TEAM_SIZE = 8;
@@ -23,19 +21,19 @@ const MONTH = 'from=2026-11-01&to=2026-11-30';
 async function measureBook({ serverUrl, ownerUrl, openDeals }: BenchBook): Promise<void> {
   const client = new pg.Client({ connectionString: ownerUrl, options: '-c jit=off' });
   await client.connect();
-  await shareOut(client, openDeals);
+  const team = await shareOut(client, openDeals);
   await client.query('vacuum analyze');
   const server = await serveOurs(serverUrl);
   const [seller, manager] = [new Caller(server.url), new Caller(server.url)];
-  await seller.signIn(SELLER?.email ?? '', DEMO_PASSWORD);
+  await seller.signIn(SELLER, DEMO_PASSWORD);
   await manager.signIn(MANAGER, DEMO_PASSWORD);
   const rates = await inTurns([
-    { name: 'plain', run: () => client.query(PLAIN, [TEAM?.id]) },
+    { name: 'plain', run: () => client.query(PLAIN, [team]) },
     { name: 'today of a seller', run: () => seller.read('/api/v1/today?limit=50') },
     { name: 'what is late', run: () => seller.read('/api/v1/today/late') },
     { name: 'month of a seller', run: () => seller.read(`/api/v1/today/calendar?${MONTH}`) },
-    { name: 'today of a team', run: () => manager.read(`/api/v1/today?limit=50&team=${TEAM?.id}`) },
-    { name: 'month of a team', run: () => manager.read(`/api/v1/today/calendar?${MONTH}&team=${TEAM?.id}`) },
+    { name: 'today of a team', run: () => manager.read(`/api/v1/today?limit=50&team=${team}`) },
+    { name: 'month of a team', run: () => manager.read(`/api/v1/today/calendar?${MONTH}&team=${team}`) },
   ]);
   tellRatios(`today at ${openDeals}`, rates, 'plain');
   for (const caller of [seller, manager]) caller.close();
@@ -43,20 +41,21 @@ async function measureBook({ serverUrl, ownerUrl, openDeals }: BenchBook): Promi
   await client.end();
 }
 
-/** Gives the deals out to as many people as own them, the seller and team that are measured among them. */
-async function shareOut(client: pg.Client, openDeals: number): Promise<void> {
+/** Gives the deals out to as many people as own them; gives the first of their teams, in which the seller is that is measured. */
+async function shareOut(client: pg.Client, openDeals: number): Promise<string> {
   const sellers = Math.round(openDeals / DEALS_EACH);
   const teams = Math.ceil(sellers / TEAM_SIZE);
   await client.query(
     `create temp table grown (place int primary key, person uuid, team uuid);
      create temp table grown_teams (place int primary key, team uuid);
-     insert into grown_teams select n, case when n = 0 then '${TEAM?.id}'::uuid else gen_random_uuid() end from generate_series(0, ${teams - 1}) n;
-     insert into teams (id, name, name_fold) select team, 'Team ' || place, 'team ' || place from grown_teams where place > 0;
-     insert into grown select n, case when n = 0 then '${SELLER?.id}'::uuid else gen_random_uuid() end, t.team
+     insert into grown_teams select n, gen_random_uuid() from generate_series(0, ${teams - 1}) n;
+     insert into teams (id, name, name_fold) select team, 'Team ' || place, 'team ' || place from grown_teams;
+     insert into grown select n, gen_random_uuid(), t.team
        from generate_series(0, ${sellers - 1}) n join grown_teams t on t.place = n / ${TEAM_SIZE};
      insert into people (id, name, email, email_fold, role, password_hash)
-       select person, 'Seller ' || place, 'seller' || place || '@grown.example', 'seller' || place || '@grown.example', 'seller', '' from grown where place > 0;
-     insert into team_members (team_id, person_id) select team, person from grown where place > 0;
+       select person, 'Seller ' || place, 'seller' || place || '@grown.example', 'seller' || place || '@grown.example', 'seller', (select password_hash from people where email = '${MANAGER}') from grown;
+     insert into team_members (team_id, person_id) select team, person from grown;
+     insert into team_members (team_id, person_id) select team, (select id from people where email = '${MANAGER}') from grown_teams where place = 0;
      create temp table given as select d.id, d.owner_id as before, g.person, g.team from deals d
        join grown g on g.place = abs(hashtextextended(d.id::text, 0)) % ${sellers};
      create index on given (id); analyze given;
@@ -65,6 +64,8 @@ async function shareOut(client: pg.Client, openDeals: number): Promise<void> {
      update deal_states s set owner_id = g.person, team_id = g.team from given g where g.id = s.deal_id and s.shown_from < 'infinity';
      update deals d set owner_id = g.person, team_id = g.team from given g where g.id = d.id;`,
   );
+  const { rows } = await client.query<{ team: string }>('select team from grown_teams where place = 0');
+  return rows[0]?.team ?? '';
 }
 
 const cluster = await startBenchCluster();

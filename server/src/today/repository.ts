@@ -68,12 +68,16 @@ const OTHERS_STEPS = `
   from process_versions v, jsonb_array_elements(v.document->'stages') s, jsonb_array_elements(coalesce(s->'steps', '[]')) t
   where v.published_at is not null and t->'who'->>'by' <> 'owner'`;
 
-/** May have something that is nobody's yet, or wants a decision. */
+/**
+ * May have something that is nobody's yet, or wants a decision: looked for a deal at a time (`offset 0` keeps it so), for all that is
+ * nobody's grows with the book, and a team does not.
+ */
 const NOBODYS = `(d.owner_id is null
-  or d.deal_id in (select t.deal_id from tasks t where t.assignee_id is null and t.ended_at is null)
-  or d.deal_id in (select v.deal_id from waivers v where v.decided_at is null)
-  or d.deal_id in (
-    select r.deal_id from others_steps s join step_runs r on r.stage_id = s.stage_id and r.step = s.step and r.assignee_id is null and ${RUN_OPEN}
+  or exists (select from tasks t where t.deal_id = d.deal_id and t.assignee_id is null and t.ended_at is null offset 0)
+  or exists (select from waivers v where v.deal_id = d.deal_id and v.decided_at is null offset 0)
+  or exists (
+    select from step_runs r join others_steps s on s.stage_id = r.stage_id and s.step = r.step
+    where r.deal_id = d.deal_id and r.assignee_id is null and ${RUN_OPEN} offset 0
   ))`;
 
 /** Closed ones that are to be looked at again, or of which a task was kept. */
@@ -102,7 +106,8 @@ export function findDayDeals(
        case when d.next_action <> '' and d.values->>'next_action_day' is not null
          then json_build_object('text', d.next_action, 'day', d.values->>'next_action_day') end as "nextAction",
        d.follow_up_day::text as "followUp", d.close_date::text as "closeDate", h.journal_count as written, h.settled_at as "settledAt", rn.name as reason, coalesce(runs.list, '[]') as runs, coalesce(due.list, '[]') as tasks, coalesce(asked.list, '[]') as waivers
-     from at_hand a join deals d on d.id = a.id ${followedBy('d')} join processes p on p.id = d.process_id join deal_heads h on h.deal_id = d.id
+     from at_hand a join deals d on d.id = a.id ${followedBy('d')} join processes p on p.id = d.process_id
+     cross join lateral (select journal_count, settled_at, last_activity_at from deal_heads where deal_id = d.id limit 1) h
      left join customers cu on cu.id = d.customer_id
      left join process_reasons rn on rn.process_id = d.process_id and rn.id = d.reason_id
      left join lateral (
