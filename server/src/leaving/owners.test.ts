@@ -116,9 +116,10 @@ describe('someone who is away (S60)', () => {
     await put(lead, 'priya', week, 200);
     await put(priya, 'priya', { ...week, to: '2026-11-30' }, 422);
     await put(priya, 'priya', { ...week, substitute: PEOPLE.priya }, 422);
-    expect((await put(await test.as('oskar'), 'oskar', { ...week, substitute: PEOPLE.priya }, 422)).detail).toContain(
-      'is away then too',
-    );
+    const refusal = async (who: string, substitute: string | undefined) =>
+      (await put(await test.as(who), who, { ...week, substitute }, 422)).detail;
+    expect(await refusal('jun', PEOPLE.priya)).toContain('Priya Nandan is away then too');
+    expect(await refusal('oskar', PEOPLE.jun)).toContain('Priya Nandan is away then, and leans on them');
     await priya.send('DELETE', `/people/${PEOPLE.priya}/absence`, undefined, 200);
     expect((await priya.get('/absences')).body.items).toEqual([]);
   });
