@@ -1,5 +1,5 @@
 import { type Browser, expect, type Page, test } from '@playwright/test';
-import { addTask, goTo, openClearDeal, pane, rowOf } from './dayPage.ts';
+import { addTask, goTo, openClearDeal, openDay, pane, rowOf } from './dayPage.ts';
 import { accessibilityProblems, beginDeal, signIn } from './people.ts';
 
 const [DAY_PORT, CLOCK_PORT] = (process.env.LADDER_DAY_PORTS ?? '4613,4614').split(',');
@@ -47,7 +47,7 @@ test('a seller’s whole day by keyboard, with a manager and a colleague in brow
     await page.getByLabel('Next action due').fill('2026-11-24');
     await page.getByLabel('Next action due').press('Enter');
     await expect(page.locator('.journal')).toContainText('Next action due');
-    await page.goto('/today');
+    await openDay(page);
     for (const what of ['Ring the grower', 'Send the drawing', 'Ask for the ridge heights']) {
       await goTo(page, 'A full day');
       await page.keyboard.press('d');
@@ -77,7 +77,7 @@ test('a seller’s whole day by keyboard, with a manager and a colleague in brow
     const manager = await other(browser, 'Tomas Verhey');
     await manager.getByRole('link', { name: /^Bell/ }).click();
     await expect(manager.locator('.bell li').first()).toContainText('Priya Nandan asks for a waiver in Waived today');
-    await manager.goto('/today');
+    await openDay(manager);
     await rowOf(manager, 'Waived today').click();
     await pane(manager).getByRole('button', { name: 'Grant' }).click();
     await expect(rowOf(manager, 'Waived today')).toHaveCount(0);
@@ -185,7 +185,7 @@ test('a seller’s whole day by keyboard, with a manager and a colleague in brow
     await dialog.getByRole('button', { name: 'Begin the deal' }).press('Enter');
     await expect(page.getByRole('heading', { level: 1, name: 'Won after all' })).toBeVisible();
     await expect(page.locator('.journal')).toContainText('Begun from Lost today');
-    await page.goto('/today');
+    await openDay(page);
     await expect(rowOf(page, 'Lost today')).toHaveCount(0);
   });
 });

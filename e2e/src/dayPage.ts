@@ -3,11 +3,28 @@ import { expect, type Page } from '@playwright/test';
 export const rowOf = (page: Page, name: string) => page.locator('.day-row').filter({ hasText: name });
 export const pane = (page: Page) => page.getByRole('complementary', { name: 'At hand' });
 
+/** Opens the day, and all of it. */
+export async function openDay(page: Page): Promise<void> {
+  await page.goto('/today');
+  await showWholeDay(page);
+}
+
+/** The company is shared: what other tests left held or late may stand before what is looked for. */
+export async function showWholeDay(page: Page): Promise<void> {
+  await expect(page.locator('.day-row').first()).toBeVisible();
+  const more = page.getByRole('button', { name: 'Show more' });
+  while (await more.isVisible()) {
+    const rows = await page.locator('.day-row').count();
+    await more.click();
+    await expect(async () => expect(await page.locator('.day-row').count()).toBeGreaterThan(rows)).toPass();
+  }
+}
+
 /** Leads to a deal's row by keyboard alone. */
 export async function goTo(page: Page, name: string): Promise<void> {
   const row = rowOf(page, name);
   await page.keyboard.press('Home');
-  for (let tries = 0; tries < 80; tries++) {
+  for (let tries = 0; tries < 300; tries++) {
     if ((await row.getAttribute('aria-current')) === 'true') return;
     await page.keyboard.press('ArrowDown');
   }

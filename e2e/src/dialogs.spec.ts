@@ -25,7 +25,7 @@ test('dialogs of design and settings take the focus, give it back, and are acces
   await page.goto('/settings');
   await page.getByRole('button', { name: 'Add a person' }).click();
   await checkDialog(page, 'Add a person', { label: 'Add a person' });
-  await page.getByRole('button', { name: 'Bea Ferrant' }).click();
+  await page.getByRole('button', { name: 'Bea Ferrant', exact: true }).click();
   await checkDialog(page, 'Bea Ferrant', { label: 'Bea Ferrant' });
   await page.getByRole('button', { name: 'Exchange rates' }).click();
   await page.getByRole('button', { name: 'Set a rate' }).click();

@@ -131,7 +131,7 @@ test('a press whose answer is lost is done once, however often it is pressed', a
   await expect(page.getByLabel('Write what happened')).toHaveClass(/is-invalid/);
   await add.click();
   await expect(page.getByLabel('Write what happened')).toHaveValue('');
-  await expect(page.locator('.journal q').filter({ hasText: 'Said once.' })).toHaveCount(1);
+  await expect(page.locator('.journal .markdown').filter({ hasText: 'Said once.' })).toHaveCount(1);
 });
 
 test('one’s own password is changed, and what is wrong is told at its box', async ({ page }) => {
@@ -167,7 +167,7 @@ test('an administrator erases a text; that it was erased stays in the journal', 
   await beginDeal(page, 'Erased words');
   await page.getByLabel('Write what happened').fill('Somebody’s private number.');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await expect(page.locator('.journal q')).toHaveCount(1);
+  await expect(page.locator('.journal .markdown')).toHaveCount(1);
   page.on('dialog', (dialog) => dialog.accept());
   await page.getByRole('button', { name: 'Erase the text' }).click();
   await expect(page.locator('.journal')).toContainText('Erased');

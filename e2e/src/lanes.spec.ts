@@ -122,7 +122,7 @@ test('the first page asks for all that it shows in one round', async ({ page }) 
   await page.reload();
   await expect(page.locator('a.deal-card').first()).toBeVisible();
   expect([...asked].sort()).toEqual(
-    ['/session', '/processes', '/people', '/teams', '/processes/id/lanes', '/today/late']
+    ['/session', '/processes', '/people', '/teams', '/processes/id/lanes', '/today/late', '/bell/unread']
       .map((path) => `/api/v1${path}`)
       .sort(),
   );

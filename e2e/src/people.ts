@@ -11,6 +11,7 @@ export async function signIn(page: Page, name: string): Promise<void> {
 /** Signs the present person out and another in. */
 export async function changeTo(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page).toHaveURL(/sign-in/);
   await page.getByRole('button', { name }).click();
   await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
 }

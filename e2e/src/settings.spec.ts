@@ -46,7 +46,7 @@ test('an administrator adds a team and a person, who signs in, and then may no l
   await expect(other.getByText('Settings are for administrators')).toBeVisible();
 
   await page.getByLabel('Find a person').fill('edda');
-  await page.getByRole('button', { name }).click();
+  await page.getByRole('button', { name, exact: true }).click();
   await dialog.getByLabel('May sign in').uncheck();
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('row', { name: new RegExp(name) })).toContainText('no longer');

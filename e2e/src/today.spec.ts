@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { addTask, goTo, openClearDeal, pane, rowOf } from './dayPage.ts';
+import { addTask, goTo, openClearDeal, openDay, pane, rowOf, showWholeDay } from './dayPage.ts';
 import { accessibilityProblems, beginDeal, signIn } from './people.ts';
 
 test('a seller’s day is worked by keyboard: tasks done and undone, put off, a call logged, a next action followed by another', async ({
@@ -25,7 +25,7 @@ test('a seller’s day is worked by keyboard: tasks done and undone, put off, a 
   });
 
   await test.step('the deal stands once on the day, under what is due first', async () => {
-    await page.goto('/today');
+    await openDay(page);
     await expect(rowOf(page, name)).toHaveCount(1);
     await expect(rowOf(page, name)).toContainText('Task due today, 09:00');
     await goTo(page, name);
@@ -48,6 +48,7 @@ test('a seller’s day is worked by keyboard: tasks done and undone, put off, a 
 
   await test.step('a call is logged without leaving', async () => {
     await page.locator('.today-head').getByLabel('By').selectOption('due day');
+    await showWholeDay(page);
     await goTo(page, name);
     await page.keyboard.press('n');
     await page.keyboard.type('They like it.');
@@ -68,7 +69,7 @@ test('a seller’s day is worked by keyboard: tasks done and undone, put off, a 
   });
 
   await test.step('what comes later is asked why, by key', async () => {
-    await page.goto('/today');
+    await openDay(page);
     await goTo(page, name);
     await page.keyboard.press('l');
     const dialog = page.getByRole('dialog');
@@ -109,7 +110,7 @@ test('a held move is asked to be waived, granted by the manager in another brows
   const other = await browser.newContext({ baseURL: new URL(page.url()).origin });
   const manager = await other.newPage();
   await signIn(manager, 'Tomas Verhey');
-  await manager.goto('/today');
+  await openDay(manager);
   await rowOf(manager, name).click();
   await expect(pane(manager)).toContainText('They sign today');
   expect(await accessibilityProblems(manager)).toEqual([]);

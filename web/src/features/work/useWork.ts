@@ -8,7 +8,7 @@ import { useLatestWorkQuery, type Work } from './workApi.ts';
 const POLL_MS = 600;
 
 /** What a long work may have changed. */
-const CHANGED = ['Import', 'Deals', 'Deal', 'Process', 'Draft', 'Party', 'Rates'] as const;
+const CHANGED = ['Import', 'Deals', 'Deal', 'Process', 'Draft', 'Party', 'Rates', 'People', 'Today', 'Bell'] as const;
 
 interface Followed {
   /** What is worked on. */
