@@ -1,12 +1,13 @@
 import { expect, test } from '@playwright/test';
 import { addTask, goTo, openClearDeal, openDay, pane, rowOf, showWholeDay } from './dayPage.ts';
-import { accessibilityProblems, beginDeal, signIn } from './people.ts';
+import { accessibilityProblems, beginDeal, signIn, signInNewSeller } from './people.ts';
 
 test('a seller’s day is worked by keyboard: tasks done and undone, put off, a call logged, a next action followed by another', async ({
   page,
 }, { repeatEachIndex }) => {
   const name = `Daily ${repeatEachIndex}`;
-  await signIn(page, 'Priya Nandan');
+  await signInNewSeller(page, `Dana Daily ${repeatEachIndex}`);
+  await page.goto('/');
   await expect(page.getByRole('heading', { level: 1, name: 'Today' })).toBeVisible();
   await openClearDeal(page, name);
 
