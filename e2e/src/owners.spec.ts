@@ -73,6 +73,10 @@ test('someone who leaves is emptied in one dialog, and what was set is told befo
   await dialog.getByRole('button', { name: 'Hand all of it over' }).click();
   await expect(dialog).toBeHidden();
   await expect(page.getByRole('row').filter({ hasText: name })).toContainText('no longer');
+  await page.goto('/settings?part=messages');
+  await page.getByRole('button', { name: 'Contract is on its way' }).click();
+  await expect(dialog.getByLabel('Goes to')).toHaveValue('contact_email');
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
   await page.goto('/settings?part=changes');
   await expect(page.getByRole('row').filter({ hasText: name }).first()).toContainText('signs in yes → no');
 });

@@ -33,10 +33,6 @@ const messagesApi = api.injectEndpoints({
       query: (id) => ({ url: `/message-templates/${id}`, method: 'DELETE', headers: PRESS }),
       invalidatesTags: ['Templates'],
     }),
-    getFields: build.query<AnswerOf<E['listFields']>, void>({
-      queryFn: (_none, _api, _options, fetch) => readAll(fetch, '/fields'),
-      providesTags: ['Fields'],
-    }),
     listMessages: build.infiniteQuery<AnswerOf<E['listMessages']>, MessageState | '', string | null>({
       query: ({ queryArg, pageParam }) =>
         `/messages${queryString({ state: queryArg || null, after: pageParam, limit: 50 })}`,
@@ -79,7 +75,6 @@ export const {
   useAddTemplateMutation,
   useChangeTemplateMutation,
   useRemoveTemplateMutation,
-  useGetFieldsQuery,
   useListMessagesInfiniteQuery,
   useGetStandInQuery,
   useSetStandInMutation,

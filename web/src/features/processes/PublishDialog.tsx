@@ -153,7 +153,7 @@ interface TermsProps {
 function NoteBox({ terms, onChange }: TermsProps) {
   return (
     <Form.Group controlId="publish-note" className="mb-3">
-      <Form.Label>What changes, for those who work with it</Form.Label>
+      <Form.Label>A note for those who have deals in it</Form.Label>
       <Form.Control
         as="textarea"
         rows={2}

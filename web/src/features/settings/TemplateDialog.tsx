@@ -6,11 +6,11 @@ import { FormDialog } from '../../parts/form/FormDialog.tsx';
 import { TextField } from '../../parts/form/TextField.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { Options } from '../../parts/Options.tsx';
+import { useGetFieldsQuery } from '../fields/fieldsApi.ts';
 import {
   type Template,
   useAddTemplateMutation,
   useChangeTemplateMutation,
-  useGetFieldsQuery,
   useRemoveTemplateMutation,
 } from '../messages/messagesApi.ts';
 import { useListProcessesQuery } from '../processes/processesApi.ts';
@@ -32,12 +32,27 @@ interface Written {
 const COMMON = ['deal.name', 'deal.value', 'deal.close_date', 'customer.name', 'contact.name', 'owner.name'];
 
 /** A text that is merged with a deal wherever it is used. */
-export function TemplateDialog({ template, onClose }: TemplateDialogProps) {
+export function TemplateDialog(props: TemplateDialogProps) {
+  const { data: fields } = useGetFieldsQuery();
+  const { data: processes } = useListProcessesQuery();
+  // A choice that is made before its options are there would be lost.
+  if (!fields || !processes) return null;
+  const addresses = fields.items.filter(({ holder, type }) => holder === 'contact' && type === 'text');
+  return <TemplateForm {...props} addresses={addresses} processes={processes.items} />;
+}
+
+type Named = { readonly id: string; readonly name: string };
+
+interface TemplateFormProps extends TemplateDialogProps {
+  /** Fields of contacts that may hold their mail address. */
+  readonly addresses: readonly Named[];
+  readonly processes: readonly Named[];
+}
+
+function TemplateForm({ template, addresses, processes, onClose }: TemplateFormProps) {
   const [add] = useAddTemplateMutation();
   const [change] = useChangeTemplateMutation();
   const [remove] = useRemoveTemplateMutation();
-  const { data: fields } = useGetFieldsQuery();
-  const { data: processes } = useListProcessesQuery();
   const form = useBodyForm({
     begin: {
       name: template?.name ?? '',
@@ -52,7 +67,6 @@ export function TemplateDialog({ template, onClose }: TemplateDialogProps) {
       template ? change({ id: template.id, body }) : add(body),
     onDone: onClose,
   });
-  const addresses = fields?.items.filter(({ holder, type }) => holder === 'contact' && type === 'text') ?? [];
   const takeAway = async () => {
     const answer = template && (await remove(template.id));
     if (answer && !answer.error) onClose();
@@ -71,7 +85,7 @@ export function TemplateDialog({ template, onClose }: TemplateDialogProps) {
           <Form.Label>Used by</Form.Label>
           <Form.Select {...form.form.register('process')}>
             <option value="">all processes</option>
-            <Options of={processes?.items ?? []} />
+            <Options of={processes} />
           </Form.Select>
         </Form.Group>
         <Form.Group controlId="template-to" className="mb-2">
