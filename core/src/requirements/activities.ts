@@ -1,3 +1,4 @@
+import { atLeast } from '../criteria/satisfy/claim.ts';
 import {
   ACTIVITY_KINDS,
   ACTIVITY_SPANS,
@@ -54,6 +55,7 @@ export const activitiesKind: RequirementKind<ActivitiesItem, 'requirement', 'act
   turns: () => [],
   reads: () => [],
   criteria: () => [],
+  met: ({ activity, least, within }) => atLeast({ of: 'activities', activity, within }, least),
   problems: ({ least }, _catalogue, pointer) =>
     Number.isInteger(least) && least >= 1 && least <= 1_000
       ? []

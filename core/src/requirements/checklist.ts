@@ -58,6 +58,7 @@ export const checklistKind: RequirementKind<ChecklistGateItem, 'checklist', 'che
   turns: () => [],
   reads: () => [],
   criteria: () => [],
+  met: ({ id }) => ({ kind: 'deed', deed: `tick ${id}`, done: true }),
   problems: ({ text }, _catalogue, pointer) =>
     text.trim() === '' ? [{ pointer: `${pointer}/text`, detail: 'A checklist item needs a text.' }] : [],
 };

@@ -4,6 +4,7 @@ import { type Criterion, fieldsReadBy } from '../criteria/criterion.ts';
 import { type Explanation, evaluate, type Leaf } from '../criteria/evaluate.ts';
 import { operandField } from '../criteria/operands.ts';
 import { type NameOf, phrase, valueText } from '../criteria/phrase.ts';
+import { isTrue } from '../criteria/satisfy/claim.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { CurrencyPair } from '../money/money.ts';
 import { resultKey } from '../steps/step.ts';
@@ -45,6 +46,7 @@ export const criterionKind: RequirementKind<CriterionItem, 'requirement', 'crite
   turns: ({ criterion }, facts) => criterionTurns(criterion, facts),
   reads: ({ criterion }) => fieldsReadBy(criterion),
   criteria: ({ criterion }) => [criterion],
+  met: ({ criterion }) => isTrue(criterion),
   problems: ({ criterion }, catalogue, pointer, nameOf) =>
     checkCriterion(criterion, catalogue, `${pointer}/criterion`, nameOf),
 };

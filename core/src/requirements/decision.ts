@@ -25,5 +25,6 @@ export const decisionKind: RequirementKind<DecisionItem, 'rule', 'criterion'> = 
   turns: () => [],
   reads: () => [],
   criteria: () => [],
+  met: ({ rule }) => ({ kind: 'deed', deed: `decision ${rule}`, done: true }),
   problems: () => [],
 };

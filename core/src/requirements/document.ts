@@ -1,3 +1,4 @@
+import { atLeast } from '../criteria/satisfy/claim.ts';
 import type { ItemBase } from './item.ts';
 import type { RequirementKind } from './kind.ts';
 
@@ -32,6 +33,7 @@ export const documentKind: RequirementKind<DocumentItem, 'requirement', 'documen
   turns: () => [],
   reads: () => [],
   criteria: () => [],
+  met: ({ document }) => atLeast({ of: 'documents', document }, 1),
   problems({ document }, _catalogue, pointer, nameOf) {
     const detail = document === '' ? 'Choose the kind of document.' : 'This kind of document is gone. Choose another.';
     return nameOf(document) === undefined ? [{ pointer: `${pointer}/document`, detail }] : [];

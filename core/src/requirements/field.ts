@@ -1,3 +1,4 @@
+import { isTrue } from '../criteria/satisfy/claim.ts';
 import { isEmpty } from '../facts/value.ts';
 import { type ItemBase, isOpen } from './item.ts';
 import type { RequirementKind } from './kind.ts';
@@ -27,6 +28,7 @@ export const fieldKind: RequirementKind<FieldItem, 'requirement', 'field'> = {
   turns: () => [],
   reads: ({ field }) => [field],
   criteria: () => [],
+  met: ({ field }) => isTrue({ kind: 'set', left: { of: 'field', field } }),
   problems({ field }, catalogue, pointer) {
     if (catalogue.has(field)) return [];
     const isGone = field !== '';

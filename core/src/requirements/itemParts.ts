@@ -1,6 +1,7 @@
 import { checkCriterion, type Problem } from '../criteria/check.ts';
 import { type Criterion, fieldsReadBy } from '../criteria/criterion.ts';
 import type { NameOf } from '../criteria/phrase.ts';
+import { anyOf, type Claim } from '../criteria/satisfy/claim.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { Instant } from '../time/day.ts';
 import { criterionParts } from './criterionParts.ts';
@@ -30,6 +31,12 @@ export const needsOf = (item: GateItem): readonly string[] => [
   ...kindNamed(item.kind).needs(item),
   ...(item.appliesWhen ? criterionParts(item.appliesWhen) : []),
 ];
+
+/** That it asks nothing more: it is met, or does not apply. Where it may apply it does (S2). */
+export function passed(item: GateItem): Claim {
+  const met = kindNamed(item.kind).met(item);
+  return item.appliesWhen ? anyOf(met, { kind: 'truth', of: item.appliesWhen, among: [false] }) : met;
+}
 
 /** The instants after `facts.at` at which its state may change by the clock alone, in order, each once. */
 export function turnsOf(item: GateItem, facts: GateFacts): readonly Instant[] {

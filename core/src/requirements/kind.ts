@@ -2,6 +2,7 @@ import type { Problem } from '../criteria/check.ts';
 import type { Columns, RowTest } from '../criteria/compile.ts';
 import type { Criterion } from '../criteria/criterion.ts';
 import type { NameOf, Piece } from '../criteria/phrase.ts';
+import type { Claim } from '../criteria/satisfy/claim.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { Shapes } from '../shape.ts';
 import type { Instant } from '../time/day.ts';
@@ -53,6 +54,8 @@ export interface RequirementKind<
   reads(item: Item): readonly string[];
   /** Criteria that it judges. */
   criteria(item: Item): readonly Criterion[];
+  /** That it is met, as what conditions can tell; a deed where none can. */
+  met(item: Item): Claim;
   /** What keeps a document with it from being published; `pointer` is its place, and what the document does not have has no name. */
   problems(item: WrittenAs<Item>, catalogue: Catalogue, pointer: string, nameOf: NameOf): readonly Problem[];
 }

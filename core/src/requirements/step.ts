@@ -1,3 +1,4 @@
+import { isTrue } from '../criteria/satisfy/claim.ts';
 import { resultKey } from '../steps/step.ts';
 import type { ItemBase } from './item.ts';
 import type { RequirementKind } from './kind.ts';
@@ -43,6 +44,7 @@ export const stepKind: RequirementKind<StepItem, 'requirement', 'step'> = {
   turns: () => [],
   reads: () => [],
   criteria: () => [],
+  met: ({ step, results }) => isTrue({ kind: 'one_of', left: { of: 'step', step, what: 'result' }, values: results }),
   problems({ step, results }, _catalogue, pointer, nameOf) {
     if (nameOf(step) === undefined) {
       const detail = step === '' ? 'Choose the step.' : 'The step that is meant is gone. Choose another.';

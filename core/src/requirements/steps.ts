@@ -30,6 +30,7 @@ export const stepsKind: RequirementKind<StepsItem, 'requirement', 'steps'> = {
   turns: () => [],
   reads: () => [],
   criteria: () => [],
+  met: ({ of }) => ({ kind: 'deed', deed: `steps ${of}`, done: true }),
   problems({ of }, _catalogue, pointer, nameOf) {
     const detail = of === '' ? 'Choose the stage whose steps are meant.' : 'The stage whose steps are meant is gone.';
     return nameOf(of) === undefined ? [{ pointer: `${pointer}/of`, detail }] : [];

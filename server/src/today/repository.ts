@@ -68,12 +68,15 @@ const OTHERS_STEPS = `
   from process_versions v, jsonb_array_elements(v.document->'stages') s, jsonb_array_elements(coalesce(s->'steps', '[]')) t
   where v.published_at is not null and t->'who'->>'by' <> 'owner'`;
 
+const nobodysTask = (deal: string): string =>
+  `exists (select from tasks t where t.deal_id = ${deal} and t.assignee_id is null and t.ended_at is null offset 0)`;
+
 /**
  * May have something that is nobody's yet, or wants a decision: looked for a deal at a time (`offset 0` keeps it so), for all that is
  * nobody's grows with the book, and a team does not.
  */
 const NOBODYS = `(d.owner_id is null
-  or exists (select from tasks t where t.deal_id = d.deal_id and t.assignee_id is null and t.ended_at is null offset 0)
+  or ${nobodysTask('d.deal_id')}
   or exists (select from waivers v where v.deal_id = d.deal_id and v.decided_at is null offset 0)
   or exists (
     select from step_runs r join others_steps s on s.stage_id = r.stage_id and s.step = r.step
@@ -86,7 +89,7 @@ const CLOSED_DEALS = `
     select id from deals where team_id = any(:teams::uuid[]) and follow_up_day <= :until
     union select id from deals where owner_id = any(:people::uuid[]) and follow_up_day <= :until
     union select deal_id from tasks where assignee_id = any(:people::uuid[]) and ended_at is null
-    union select t.deal_id from tasks t join deals o on o.id = t.deal_id where t.assignee_id is null and t.ended_at is null and o.team_id = any(:teams::uuid[])
+    union select o.id from deals o where o.team_id = any(:teams::uuid[]) and o.status in ('won', 'lost') and ${nobodysTask('o.id')}
   )`;
 
 /** What the person may see of the deals that the day is made of, with what is at hand in each. */

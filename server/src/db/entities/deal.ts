@@ -120,6 +120,7 @@ export const DealEntity = new EntitySchema<DealRow>({
       columns: ['ownerId', 'followUpDay'],
       where: '(follow_up_day IS NOT NULL)',
     },
+    { name: 'deals_team_closed', columns: ['teamId'], where: "(status = ANY (ARRAY['won'::text, 'lost'::text]))" },
     { name: 'deals_open', columns: ['processId', 'id'], synchronize: false },
     { name: 'deals_staying', columns: ['versionId'], where: "((status = 'open'::text) AND (version_id IS NOT NULL))" },
     {

@@ -19,6 +19,7 @@ import { SettingsLog1700000000018 } from './0018-settings-log.ts';
 import { Absences1700000000019 } from './0019-absences.ts';
 import { Bell1700000000020 } from './0020-bell.ts';
 import { Outbox1700000000021 } from './0021-outbox.ts';
+import { ClosedDeals1700000000022 } from './0022-closed-deals.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -43,4 +44,5 @@ export const migrations = [
   Absences1700000000019,
   Bell1700000000020,
   Outbox1700000000021,
+  ClosedDeals1700000000022,
 ];
