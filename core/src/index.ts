@@ -112,6 +112,18 @@ export type { ActivityRecord, Change, DealRecord, JournalEntry, MoveRecord, Refu
 export type { Moment, Reason, Setting } from './deals/setting.ts';
 export { DEAL_STATUSES, type DealStatus, type Estimate, isClosed } from './deals/status.ts';
 export { stepPerson } from './deals/stepPerson.ts';
+export type { OpenQuestion } from './designCheck/asker.ts';
+export { checkDesign, type DesignCheck, publishProblems } from './designCheck/designCheck.ts';
+export {
+  type Design,
+  type DesignPerson,
+  type DesignRemedy,
+  REMARK_WEIGHTS,
+  type Remark,
+  type RemarkPlace,
+  type RemarkWeight,
+  type StageEvidence,
+} from './designCheck/remark.ts';
 export type { DealLink } from './events/dealLink.ts';
 export { describeEntry } from './events/describeEntry.ts';
 export { EVENT_KINDS, JOURNAL_KINDS, type JournalBody } from './events/kinds.ts';

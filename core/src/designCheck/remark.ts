@@ -61,6 +61,8 @@ export interface DesignPerson {
 /** How deals of the past year went through a stage of the process. */
 export interface StageEvidence {
   readonly stage: StageId;
+  /** Its target in calendar days. */
+  readonly targetDays: number | null;
   readonly entered: number;
   readonly skipped: number;
   readonly staysEnded: number;

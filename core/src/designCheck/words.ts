@@ -1,8 +1,8 @@
 import { operandField } from '../criteria/operands.ts';
 import { valueText } from '../criteria/phrase.ts';
 import type { Example } from '../criteria/satisfy/satisfy.ts';
-import { namesWith } from '../processes/documentNames.ts';
 import { stageOf } from '../processes/document.ts';
+import { namesWith } from '../processes/documentNames.ts';
 import { describeItem } from '../requirements/describeItem.ts';
 import type { GateItem } from '../requirements/kinds.ts';
 import { resultKey } from '../steps/step.ts';
@@ -36,7 +36,11 @@ export function exampleWords({ given, day }: Example, { document, catalogue, nam
     })
     .sort()
     .join(', ')
-    .concat(given.some(({ operand }) => operand.of === 'field' && catalogue.get(operand.field)?.type === 'date') ? ` (on ${valueText(day, { id: '', name: '', holder: 'deal', type: 'date' }, names)})` : '');
+    .concat(
+      given.some(({ operand }) => operand.of === 'field' && catalogue.get(operand.field)?.type === 'date')
+        ? ` (on ${valueText(day, { id: '', name: '', holder: 'deal', type: 'date' }, names)})`
+        : '',
+    );
 }
 
 /** Things one after the other: `a, b and c`. */

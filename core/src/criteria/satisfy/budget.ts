@@ -1,10 +1,12 @@
 /** Steps that may still be taken before a question is left undecided (S44). */
 export class Budget {
-  constructor(private left: number) {}
+  spent = 0;
+
+  constructor(private readonly most: number) {}
 
   /** Takes steps; false where fewer are left. */
   spend(steps: number): boolean {
-    this.left -= steps;
-    return this.left >= 0;
+    this.spent += steps;
+    return this.spent <= this.most;
   }
 }

@@ -29,6 +29,8 @@ export type Answer =
 
 /** Steps that one question may take: a fraction of a second. */
 export const USUAL_STEPS = 100_000;
+/** What laying a condition out takes beside trying it. */
+const STEPS_TO_READ = 20;
 
 /**
  * Whether a claim can hold for any deal, from `subject.today` on: exactly, over comparisons of fields of every type with
@@ -40,11 +42,11 @@ export const USUAL_STEPS = 100_000;
  * A calculated number is taken to be able to come to anything. Source of the tables: S. C. Kleene, "On notation for ordinal
  * numbers", Journal of Symbolic Logic 3 (1938).
  */
-export function satisfy(claim: Claim, subject: Subject, steps: number = USUAL_STEPS): Answer {
+export function satisfy(claim: Claim, subject: Subject, budget: Budget = new Budget(USUAL_STEPS)): Answer {
   const reading = readFormula(unfold(claim), subject);
-  const budget = new Budget(steps);
   let undecided: Undecided | null = null;
   for (const today of daysToTry(reading, subject.today)) {
+    if (!budget.spend(reading.atoms.size * STEPS_TO_READ)) return { is: 'undecided', why: 'steps' };
     const puzzle = puzzleOn(reading, subject, today);
     const found = search(puzzle, budget);
     if (found === 'spent') return { is: 'undecided', why: 'steps' };
