@@ -10,6 +10,7 @@ export {
 } from './book.ts';
 export { compliance } from './compliance.ts';
 export { deal } from './deals.ts';
+export { designCheck } from './designCheck.ts';
 export { type Callers, type Endpoint, endpoint, type Heavy, MOST_AT_ONCE } from './endpoint.ts';
 export { allEndpoints, endpoints } from './endpoints/index.ts';
 export { facts } from './facts.ts';

@@ -63,6 +63,7 @@ vi.mock('@ladder/core/requirements/kinds.ts', async (original) => {
     turns: ({ until }) => [Date.parse(until)],
     reads: () => ['source'],
     criteria: () => [],
+    met: ({ id }) => ({ kind: 'deed', deed: `offer ${id}`, done: true }),
     problems: ({ until }, _catalogue, pointer) =>
       Number.isNaN(Date.parse(until)) ? [{ pointer: `${pointer}/until`, detail: 'Say until when.' }] : [],
   };

@@ -10,6 +10,7 @@ import type { Config } from './config.ts';
 import type { Context } from './context.ts';
 import { importRoutes } from './data/routes.ts';
 import { dealRoutes } from './deals/routes.ts';
+import { designCheckRoutes } from './designCheck/routes.ts';
 import { documentRoutes } from './documents/routes.ts';
 import { factRoutes } from './facts/routes.ts';
 import type { Closing } from './http/closing.ts';
@@ -82,6 +83,7 @@ function apiRouter(context: Context): Router {
     bellRoutes,
     settingsLogRoutes,
     processRoutes,
+    designCheckRoutes,
     dealRoutes,
     todayRoutes,
     complianceRoutes,

@@ -2,6 +2,7 @@ import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
 import type { Clock } from './clock.ts';
 import { patiently, retried, type Work } from './db/transactions.ts';
+import type { DesignChecks } from './designCheck/designChecks.ts';
 import type { Mailer } from './messages/mailer.ts';
 
 /** Connections to the database, apart by what they are for, so that no kind of work keeps another from it. */
@@ -27,6 +28,7 @@ export interface Context extends Pools {
   readonly documentMostBytes: number;
   /** Hands messages over. */
   readonly mailer: Mailer;
+  readonly designChecks: DesignChecks;
   /** Lets a long work that was written down begin. */
   readonly wake: (work: string) => Promise<void>;
 }

@@ -8,6 +8,7 @@ import type { Config } from './config.ts';
 import type { Context, Pools } from './context.ts';
 import { createDataSource } from './db/dataSource.ts';
 import { JOBS_SCHEMA } from './db/queues.ts';
+import { startDesignChecks } from './designCheck/designChecks.ts';
 import { doDueWork } from './dueWork/doDueWork.ts';
 import { every } from './every.ts';
 import { keepHouseAndJournal } from './housekeeping/housekeeping.ts';
@@ -39,6 +40,7 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
   const pools = await openPools(config.databaseUrl);
   const boss = await startQueue(config, log);
   const threads = await startWorkThreads({ config, clock, log, connection: pools.dataSource, boss });
+  const designChecks = startDesignChecks();
   const context: Context = {
     ...pools,
     clock,
@@ -49,6 +51,7 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
     documentMostBytes: config.documentMostBytes,
     mailer: mailerOf(config.mail, pools.dataSource),
     wake: threads.wake,
+    designChecks,
   };
   const housekeeping = every(context, HOUSE_KEPT_MS, 'housekeeping', keepHouseAndJournal);
   const dueWork = every(context, LOOKED_FOR_MS, 'looking for due work', doDueWork);
@@ -63,6 +66,7 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
     await dueWork.stop();
     await messages.stop();
     await threads.stop();
+    await designChecks.stop();
     await Promise.all([pools.dataSource, pools.commands, pools.longWork].map((pool) => pool.destroy()));
   };
   return { context, url, stop };

@@ -1,6 +1,7 @@
 import type { Endpoint } from '../endpoint.ts';
 import { bellEndpoints } from './bell.ts';
 import { dealsEndpoints } from './deals.ts';
+import { designCheckEndpoints } from './designCheck.ts';
 import { factsEndpoints } from './facts.ts';
 import { importsEndpoints } from './imports.ts';
 import { measuresEndpoints } from './measures.ts';
@@ -23,6 +24,7 @@ export const endpoints = {
   ...ratesEndpoints,
   ...settingsLogEndpoints,
   ...processesEndpoints,
+  ...designCheckEndpoints,
   ...dealsEndpoints,
   ...tasksEndpoints,
   ...waiversEndpoints,

@@ -5,17 +5,18 @@ import type { Asker } from './asker.ts';
 import { type DesignGate, gatesOf, placeOfItem } from './gates.ts';
 import type { Design, Remark } from './remark.ts';
 import { askedIn, exampleWords, listed, quoted } from './words.ts';
+import { brokenParts } from './written.ts';
 
 /** Gates that no deal can meet, alone or with what earlier stages demand to stay so; and what in them cannot be asked together. */
 export interface Contradictions {
   readonly remarks: readonly Remark[];
-  /** Items that cannot be met, alone or beside others. */
+  /** Items that are not rightly written, or cannot be met, alone or beside others. */
   readonly items: ReadonlySet<string>;
 }
 
 export function contradictions(design: Design, ask: Asker): Contradictions {
   const remarks: Remark[] = [];
-  const items = new Set<string>();
+  const items = new Set(brokenParts(design));
   for (const gate of gatesOf(design.document)) {
     for (;;) {
       const core = conflictIn(gate, items, ask);

@@ -9,6 +9,7 @@ import type { ChecklistItem } from '../requirements/checklist.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import { documentOf, FIELDS, needs, stage, TODAY, wonAsking } from '../testing/builders.ts';
 import { guided, result } from '../testing/steps.ts';
+import { MONDAY_TO_FRIDAY } from '../time/calendar.ts';
 import { checkDesign, publishProblems } from './designCheck.ts';
 import type { Design, Remark, StageEvidence } from './remark.ts';
 
@@ -48,6 +49,7 @@ const designOf = (document: Partial<ProcessDocument>, more: Partial<Design> = {}
   today: TODAY,
   people: null,
   evidence: [],
+  calendar: MONDAY_TO_FRIDAY,
   ...more,
 });
 const stages = (...list: readonly Parameters<typeof stage>[1][]) => ({
@@ -113,6 +115,13 @@ describe('gates that cannot be met', () => {
         .map(({ key }) => key)
         .sort(),
     ).toEqual(['contradiction a b', 'contradiction c d']);
+  });
+
+  it('tells nothing more of one whose field is gone than that', () => {
+    const enter = [asks('a', atLeast('gone', 1)), asks('b', atLeast('area', 500))];
+    expect(said(designOf(stages({}, { enter }))).map(({ says }) => says)).toEqual([
+      'This field is no longer in the catalogue. Choose another.',
+    ]);
   });
 
   it('one that nothing meets, for what may be filled in has bounds; where it is for some only, the others pass', () => {
@@ -248,7 +257,6 @@ describe('common practice', () => {
   it('numbers that fit what past deals did, told with the figures', () => {
     const evidence: StageEvidence = {
       stage: 'Brief' as StageId,
-      targetDays: 10,
       entered: 40,
       skipped: 20,
       staysEnded: 38,

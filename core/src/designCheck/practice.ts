@@ -1,6 +1,6 @@
 import { wilson } from '../movement/wilson.ts';
 import type { Stage } from '../processes/document.ts';
-import type { DayCount } from '../time/calendar.ts';
+import { type Calendar, calendarDaysOf, type DayCount } from '../time/calendar.ts';
 import { type Design, inStage, type Remark, type StageEvidence, WHOLE_PROCESS } from './remark.ts';
 
 /*
@@ -15,14 +15,14 @@ const FAR_IN_DAYS = 2;
 const FAR_IN_CHANCE = 0.15;
 
 /** Suggestions, and a chance that falls along the ladder. */
-export function practiceRemarks({ document, evidence }: Design): readonly Remark[] {
+export function practiceRemarks({ document, evidence, calendar }: Design): readonly Remark[] {
   const { stages } = document;
   return [
     ...(stages.length > FEW_STAGES ? [tooMany(stages.length)] : []),
     ...stages.flatMap((stage, place) => [
       ...falling(stage, stages[place - 1]),
       ...asking(stage),
-      ...evidence.filter((one) => one.stage === stage.id).flatMap((one) => fitting(stage, one)),
+      ...evidence.filter((one) => one.stage === stage.id).flatMap((one) => fitting(stage, one, calendar)),
     ]),
   ];
 }
@@ -82,8 +82,8 @@ function asking(stage: Stage): readonly Remark[] {
 }
 
 /** Whether the stage's numbers, and the stage itself, fit what past deals did. */
-function fitting(stage: Stage, evidence: StageEvidence): readonly Remark[] {
-  return [...skipped(stage, evidence), ...late(stage, evidence), ...hopeful(stage, evidence)];
+function fitting(stage: Stage, evidence: StageEvidence, calendar: Calendar): readonly Remark[] {
+  return [...skipped(stage, evidence), ...late(stage, evidence, calendar), ...hopeful(stage, evidence)];
 }
 
 const percent = (share: number): number => Math.round(share * 100);
@@ -95,9 +95,10 @@ function skipped(stage: Stage, { entered, skipped: passed }: StageEvidence): rea
   return [suggestion(`skipped ${stage.id}`, stage, says)];
 }
 
-function late(stage: Stage, { staysEnded, medianDays, targetDays }: StageEvidence): readonly Remark[] {
+function late(stage: Stage, { staysEnded, medianDays }: StageEvidence, calendar: Calendar): readonly Remark[] {
   const { id, name, target } = stage;
-  if (!target || !targetDays || medianDays === null || staysEnded < ENOUGH_DEALS) return [];
+  if (!target || medianDays === null || staysEnded < ENOUGH_DEALS) return [];
+  const targetDays = calendarDaysOf(target, calendar);
   if (medianDays < targetDays * FAR_IN_DAYS && medianDays * FAR_IN_DAYS > targetDays) return [];
   const days = Math.max(1, Math.round((medianDays * target.days) / targetDays));
   const [set, found] = [daysWords(target.days, target.counting), daysWords(days, target.counting)];

@@ -4,6 +4,7 @@ import type { StageId } from '../ids.ts';
 import type { ProcessDocument } from '../processes/document.ts';
 import type { ProcessEdit } from '../processes/edit.ts';
 import type { StepRole } from '../steps/step.ts';
+import type { Calendar } from '../time/calendar.ts';
 
 /** A problem keeps a draft from being published, a warning is most likely not meant, a suggestion is common practice. */
 export const REMARK_WEIGHTS = ['problem', 'warning', 'suggestion'] as const;
@@ -49,6 +50,8 @@ export interface Design {
   readonly today: number;
   /** Names of the people who may be given steps; null where that is not asked. */
   readonly people: readonly DesignPerson[] | null;
+  /** By which targets in working days are counted. */
+  readonly calendar: Calendar;
   /** How past deals went through each stage; empty where that is not asked. */
   readonly evidence: readonly StageEvidence[];
 }
@@ -61,8 +64,6 @@ export interface DesignPerson {
 /** How deals of the past year went through a stage of the process. */
 export interface StageEvidence {
   readonly stage: StageId;
-  /** Its target in calendar days. */
-  readonly targetDays: number | null;
   readonly entered: number;
   readonly skipped: number;
   readonly staysEnded: number;

@@ -14,6 +14,10 @@ export const writtenRemarks = ({ document, catalogue, nameOf }: Design): readonl
     }),
   );
 
+/** Parts of the document that are not rightly written: nothing can be told of what they ask. */
+export const brokenParts = (design: Design): ReadonlySet<string> =>
+  new Set(writtenRemarks(design).flatMap(({ place }) => place.part ?? []));
+
 /** A JSON pointer to the place in the document. */
 export function pointerTo(
   { stage: stageId, outcome: outcomeId, part }: RemarkPlace,

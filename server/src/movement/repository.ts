@@ -98,3 +98,30 @@ export const countOpen = (tx: EntityManager, { condition, parameters }: Scope, t
     `select d.stage_id as stage, count(*)::int as deals, count(*) filter (where ${PAST_TARGET})::int as past from deal_states d where ${condition} group by 1`,
     { ...parameters, today },
   );
+
+/** Deals that a move took past a stage, by stage. */
+export const countSkipped = (
+  tx: EntityManager,
+  process: ProcessId,
+  { from, to }: Period,
+): Promise<{ readonly stage: StageId; readonly deals: number }[]> =>
+  sql(
+    tx,
+    `select o.stage, count(distinct m.deal_id)::int as deals from moves m, unnest(m.over_stages) o (stage)
+     where m.counts and m.process_id = :process and m.day between :from and :to and m.kind in ('skip', 'won') group by 1`,
+    { process, from, to },
+  );
+
+/** Deals that have closed, and how many of them were won, by each stage that they were in. */
+export const countClosed = (
+  tx: EntityManager,
+  process: ProcessId,
+  { from, to }: Period,
+): Promise<{ readonly stage: StageId; readonly closed: number; readonly won: number }[]> =>
+  sql(
+    tx,
+    `select v.stage_id as stage, count(distinct d.id)::int as closed, (count(distinct d.id) filter (where d.status = 'won'))::int as won
+     from deals d join visits v on v.deal_id = d.id and not v.taken_back
+     where d.process_id = :process and d.status in ('won', 'lost') and d.closed_day between :from and :to group by 1`,
+    { process, from, to },
+  );

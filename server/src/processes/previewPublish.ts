@@ -39,7 +39,13 @@ type Preview = TypeOf<typeof contract.preview>;
 export async function previewPublish(context: Context, processId: ProcessId): Promise<Preview> {
   const now = context.clock.now();
   return inSnapshot(context, async (tx) => {
-    const { draft, live, catalogue, problems } = await loadVersions(tx, processId, 'read');
+    const { draft, live, catalogue, problems } = await loadVersions(
+      tx,
+      processId,
+      'read',
+      context.designChecks.problems,
+      now,
+    );
     const changes = diffDocuments(live?.document ?? null, draft.document);
     const removed = await stagesToLeave(tx, processId, draft.document);
     const [first] = draft.document.stages;

@@ -12,6 +12,7 @@ import {
   type Publish,
   personActor,
   personOf,
+  publishProblems,
   rejudgeDeal,
   type Setting,
   type StageId,
@@ -29,6 +30,7 @@ import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/pro
 import { at } from '../db/sql.ts';
 import { loadDeals, lockDeals } from '../deals/repository/loadDeals.ts';
 import { writeDeals } from '../deals/repository/writeDeals.ts';
+import { designOf } from '../designCheck/designInput.ts';
 import { inPairs } from '../longWork/inPairs.ts';
 import type { WorkView } from '../longWork/repository.ts';
 import type { AskedWork } from '../longWork/startWork.ts';
@@ -41,6 +43,7 @@ import { loadSetting, loadSettings, touchProcess } from '../setting/repository/s
 import { versionsOf } from '../setting/repository/versions.ts';
 import { staleDraft } from './draft.ts';
 import {
+  type DesignJudge,
   loadVersions,
   type Plan,
   publishOf,
@@ -67,9 +70,10 @@ export async function draftToPublish(
   processId: ProcessId,
   request: Request,
   seen: number,
+  check: DesignJudge,
   now: number,
 ): Promise<AskedWork> {
-  const { draft } = await publishable(tx, processId, { ...request, seen }, 'read');
+  const { draft } = await publishable(tx, processId, { ...request, seen }, 'read', check, now);
   await requireWaiver(tx, processId, request, now);
   const { open } = await countOpenDeals(tx, processId);
   return {
@@ -86,8 +90,10 @@ async function publishable(
   processId: ProcessId,
   { seen, ...request }: Omit<AskedPublish, 'version'>,
   purpose: 'read' | 'publish',
+  check: DesignJudge,
+  now: number,
 ): Promise<Versions> {
-  const versions = await loadVersions(tx, processId, purpose);
+  const versions = await loadVersions(tx, processId, purpose, check, now);
   const { draft, problems } = versions;
   if (draft.revision !== seen) throw staleDraft(draft.revision);
   if (problems.length > 0) throw invalid(problems, 422);
@@ -118,7 +124,7 @@ async function goLive(tx: EntityManager, { subject: processId, request, by, now,
   const known = await tx.getRepository(ProcessVersionEntity).findOneBy({ id: request.version });
   if (known && known.state !== 'draft') return;
   await awaitWriters(tx, processId);
-  const versions = await publishable(tx, processId, request, 'publish');
+  const versions = await publishable(tx, processId, request, 'publish', problemsHere, now);
   const moment = { by: personActor(by), happenedAt: now, recordedAt: now };
   const facts = await publishOf(tx, processId, versions.draft, graceEnd(now, request));
   await bind(tx);
@@ -126,6 +132,9 @@ async function goLive(tx: EntityManager, { subject: processId, request, by, now,
   await tellPublish(tx, { process: processId, version: versions.draft.id, by, now });
   if (versions.live) await keepBehind(tx, versions.draft, versions.live, request, at(now));
 }
+
+/** Long work has a thread of its own. */
+const problemsHere: DesignJudge = (design) => publishProblems(designOf(design));
 
 const graceEnd = (publishedAt: number, { graceDays }: Request): number => publishedAt + graceDays * 86_400_000;
 

@@ -4,11 +4,12 @@ import {
   type Catalogue,
   type ChangedRequirements,
   changedRequirements,
-  checkDocument,
   type Problem as DesignProblem,
+  dayNumber,
   type Field,
   fieldsAsked,
   formulaFields,
+  localDay,
   type ProcessDocument,
   type ProcessId,
   type Publish,
@@ -19,9 +20,10 @@ import {
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
-import { offeredKinds } from '../documents/repository.ts';
+import { type DesignInput, loadSurroundings } from '../designCheck/designInput.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { notFound } from '../problems/problem.ts';
+import { organisation } from '../session/repository.ts';
 import { openDealsIn, otherStages, type StageToLeave, versionsToComeFrom } from './repository.ts';
 
 /* What a publish and its preview both go by: the draft beside the live version, and what the one changes for deals of the other. */
@@ -33,10 +35,15 @@ export interface Versions {
   readonly problems: readonly DesignProblem[];
 }
 
+/** What keeps a design from being published: worked out in a thread of its own, or in the one that does long work. */
+export type DesignJudge = (design: DesignInput) => readonly DesignProblem[] | Promise<readonly DesignProblem[]>;
+
 export async function loadVersions(
   tx: EntityManager,
   processId: ProcessId,
   purpose: 'read' | 'publish',
+  check: DesignJudge,
+  now: number,
 ): Promise<Versions> {
   const versions = tx.getRepository(ProcessVersionEntity);
   const [draft, live, catalogue] = [
@@ -47,9 +54,10 @@ export async function loadVersions(
     await versions.findOneBy({ processId, state: 'live' }),
     await presentCatalogue(tx),
   ];
-  const kinds = await offeredKinds(tx);
   if (!draft) throw notFound('draft');
-  return { draft, live, catalogue, problems: checkDocument(draft.document, catalogue, (id) => kinds.get(id)) };
+  const today = dayNumber(localDay(now, (await organisation(tx)).timeZone));
+  const surroundings = await loadSurroundings(tx, today);
+  return { draft, live, catalogue, problems: await check({ document: draft.document, surroundings }) };
 }
 
 /**

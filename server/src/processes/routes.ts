@@ -53,7 +53,15 @@ export function processRoutes(router: Router, context: Context): void {
     return longCommand(
       context,
       input,
-      (tx) => draftToPublish(tx, params.process, body, seenRevision(request), context.clock.now()),
+      (tx) =>
+        draftToPublish(
+          tx,
+          params.process,
+          body,
+          seenRevision(request),
+          context.designChecks.problems,
+          context.clock.now(),
+        ),
       (work) => published(context, person, params.process, work),
     );
   });

@@ -8,6 +8,7 @@ import { DealEntity } from './deal.ts';
 import { DealHeadEntity } from './dealHead.ts';
 import { DealStateEntity } from './dealState.ts';
 import { DealStayEntity } from './dealStay.ts';
+import { DismissalEntity } from './dismissal.ts';
 import { DocumentEntity } from './document.ts';
 import { DocumentChunkEntity } from './documentChunk.ts';
 import { DocumentKindEntity } from './documentKind.ts';
@@ -62,6 +63,7 @@ export const entities = [
   DealStateEntity,
   DealStayEntity,
   ProcessEventEntity,
+  DismissalEntity,
   DocumentEntity,
   DocumentChunkEntity,
   DocumentKindEntity,

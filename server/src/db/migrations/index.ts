@@ -20,6 +20,7 @@ import { Absences1700000000019 } from './0019-absences.ts';
 import { Bell1700000000020 } from './0020-bell.ts';
 import { Outbox1700000000021 } from './0021-outbox.ts';
 import { ClosedDeals1700000000022 } from './0022-closed-deals.ts';
+import { Dismissals1700000000023 } from './0023-dismissals.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -45,4 +46,5 @@ export const migrations = [
   Bell1700000000020,
   Outbox1700000000021,
   ClosedDeals1700000000022,
+  Dismissals1700000000023,
 ];
