@@ -68,6 +68,10 @@ test('a process is designed from nothing: stages, a criterion as a sentence, a c
     await page.reload();
     await expect(page.locator('.sheet .rung').nth(1)).toContainText('Glazed area is at least 200 m²');
     await page.getByRole('button', { name: 'Publish…' }).click();
+    await expect(page.getByRole('dialog')).toContainText('which no screen of the process shows');
+    await page.getByRole('button', { name: 'Back to the draft' }).click();
+    await page.getByRole('button', { name: /^List Glazed area among the fields/ }).click();
+    await page.getByRole('button', { name: 'Publish…' }).click();
     await page.getByRole('dialog').getByRole('button', { name: 'Publish', exact: true }).click();
     await expect(page.getByText('Version 1, live')).toBeVisible();
   });

@@ -81,6 +81,7 @@ export const TAGS = [
   'Session',
   'Process',
   'Draft',
+  'Dismissals',
   'Deal',
   'Deals',
   'Journal',

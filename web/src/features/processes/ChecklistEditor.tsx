@@ -36,7 +36,7 @@ function ItemRow({ stage, item, edit }: ItemRowProps) {
   const put = (changed: ChecklistItem) => edit?.({ kind: 'put_item', stage: stage.id, item: changed });
   const remove = () => edit?.({ kind: 'remove_item', stage: stage.id, item: item.id });
   return (
-    <div className="panel-item">
+    <div className="panel-item" data-part={item.id}>
       <span>{item.text}</span>
       <NeedChoice item={item} isFixed={!edit} onChoose={(chosen) => put(withNeed(item, chosen))} />
       <Form.Check

@@ -10,6 +10,8 @@ import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { WorkUnderWay } from '../work/WorkProgress.tsx';
+import { DesignCheckBox } from './check/DesignCheckBox.tsx';
+import { useDesignCheck } from './check/useDesignCheck.ts';
 import { DesignPanel } from './DesignPanel.tsx';
 import { DesignSheet } from './DesignSheet.tsx';
 import { DesignContext, type DesignView } from './designContext.ts';
@@ -75,6 +77,7 @@ function LiveVersion({ process }: { process: ProcessDetail }) {
       document={live.document}
       fields={live.fields}
       edit={null}
+      undo={null}
       badge={<span className="state clear">Version {live.version.number}, live</span>}
       note={`${countOf(live.version.openDeals, 'open deal')} ${live.version.openDeals === 1 ? 'follows' : 'follow'} it${live.version.publishedAt ? ` · published ${shortDay(dayOf(live.version.publishedAt, organisation), organisation.today)}` : ''}`}
       notice={<ErrorNotice error={error} />}
@@ -125,6 +128,7 @@ function OpenedDraft({ process, draft, document }: OpenedDraftProps) {
       document={document}
       fields={draft.fields}
       edit={(edit) => dispatch(draftEdited(edit))}
+      undo={() => dispatch(draftUndone())}
       badge={<span className="state flagged">Draft {draft.number}</span>}
       note={<DraftNote process={process} isSaving={saving.isSaving} />}
       notice={<DraftNotices failure={saving.failure} saveNow={saving.saveNow} />}
@@ -231,7 +235,7 @@ function SaveNotice({ failure, saveNow }: { failure: SaveFailure; saveNow: () =>
   );
 }
 
-interface FrameProps extends Pick<DesignView, 'edit'> {
+interface FrameProps extends Pick<DesignView, 'edit' | 'undo'> {
   readonly process: ProcessDetail;
   readonly document: ProcessDocument;
   readonly fields: readonly Field[];
@@ -241,8 +245,11 @@ interface FrameProps extends Pick<DesignView, 'edit'> {
   readonly actions: React.ReactNode;
 }
 
-function Frame({ process, document, fields, edit, badge, note, notice, actions }: FrameProps) {
+function Frame({ process, document, fields, edit, undo, badge, note, notice, actions }: FrameProps) {
   const [selection, select] = useSelection(document);
+  const { person } = useSession();
+  const isAdministrator = person.role === 'administrator';
+  const found = useDesignCheck(process.id, document, fields, isAdministrator ? 'checks' : 'reads');
   return (
     <DesignContext
       value={{
@@ -250,6 +257,8 @@ function Frame({ process, document, fields, edit, badge, note, notice, actions }
         catalogue: catalogueOf(fields),
         reasons: process.reasons.filter(({ withdrawn }) => withdrawn === 'no'),
         edit,
+        undo,
+        remarks: found.check?.remarks ?? [],
       }}
     >
       <header className="page-head">
@@ -268,7 +277,11 @@ function Frame({ process, document, fields, edit, badge, note, notice, actions }
         <div className="design-sheet">
           <WorkUnderWay subject={process.id} />
           {notice}
-          <DesignSheet selection={selection} onSelect={select} />
+          <DesignSheet
+            selection={selection}
+            onSelect={select}
+            check={isAdministrator && <DesignCheckBox process={process.id} found={found} onSelect={select} />}
+          />
         </div>
         <DesignPanel process={process} selection={selection} onSelect={select} />
       </div>

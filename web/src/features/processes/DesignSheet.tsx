@@ -7,6 +7,7 @@ import { Button } from 'react-bootstrap';
 import { GripVertical } from 'react-bootstrap-icons';
 import { countOf } from '../../parts/format.ts';
 import { Notch } from '../../parts/Notch.tsx';
+import { RemarkMark, StageMark } from './check/RemarkMark.tsx';
 import { newKey, useDesign } from './designContext.ts';
 import { RequirementLine } from './RequirementLine.tsx';
 import type { Selection } from './useSelection.ts';
@@ -17,7 +18,7 @@ interface SheetProps {
 }
 
 /** The whole process at a glance: one rung a stage, with what it asks, its checklist and its steps. */
-export function DesignSheet({ selection, onSelect }: SheetProps) {
+export function DesignSheet({ selection, onSelect, check }: SheetProps & { readonly check: React.ReactNode }) {
   return (
     <>
       <div className="sheet-cols" aria-hidden>
@@ -29,6 +30,7 @@ export function DesignSheet({ selection, onSelect }: SheetProps) {
       </div>
       <SheetRungs selection={selection} onSelect={onSelect} />
       <Ends selection={selection} onSelect={onSelect} />
+      {check}
       <SheetFoot selection={selection} onSelect={onSelect} />
       <SheetLegend />
     </>
@@ -145,6 +147,7 @@ function SheetRung({ stage, place, isSelected, onSelect }: RungProps) {
             {stage.chance}% · {targetWords(stage)}
           </span>
         </button>
+        <StageMark stage={stage.id} />
       </div>
       <RequirementLines stage={stage} />
       <ItemLines stage={stage} />
@@ -197,7 +200,7 @@ function ItemLines({ stage }: { stage: Stage }) {
     <div className="sheet-items">
       {stage.checklist.map((item) => (
         <div key={item.id}>
-          {item.text} {item.need === 'optional' && <em>optional</em>}
+          <RemarkMark part={item.id} /> {item.text} {item.need === 'optional' && <em>optional</em>}
           {item.need === 'must' && item.level === 'flag' && <em>flags</em>}
         </div>
       ))}
@@ -210,7 +213,7 @@ function StepLines({ stage }: { stage: Stage }) {
     <ol className="sheet-items sheet-steps">
       {stage.steps.map(({ id, name, due }) => (
         <li key={id}>
-          {name} {due && <em>{`${due.days}\u00a0d`}</em>}
+          <RemarkMark part={id} /> {name} {due && <em>{`${due.days}\u00a0d`}</em>}
         </li>
       ))}
     </ol>

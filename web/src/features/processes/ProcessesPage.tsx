@@ -9,6 +9,7 @@ import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
+import { useCountRemarksQuery } from './check/checkApi.ts';
 import { type ProcessSummary, useAddProcessMutation, useListProcessesQuery } from './processesApi.ts';
 
 /** All processes: which version is live, how many open deals follow each, and whether a draft waits. */
@@ -41,9 +42,21 @@ export function ProcessesPage() {
           </div>
         )}
         {data && data.items.length > 0 && (
-          <PlainTable heads={['Process', 'Kind', 'Stages#', 'Live version', 'Open deals#', 'Draft']}>
+          <PlainTable
+            heads={[
+              'Process',
+              'Kind',
+              'Stages#',
+              'Live version',
+              'Open deals#',
+              'Draft',
+              ...(isAdministrator ? ['Design check'] : []),
+            ]}
+          >
             {data.items.map((process) => (
-              <ProcessRow key={process.id} process={process} />
+              <ProcessRow key={process.id} process={process}>
+                {isAdministrator && <CheckCell process={process.id} />}
+              </ProcessRow>
             ))}
           </PlainTable>
         )}
@@ -53,7 +66,21 @@ export function ProcessesPage() {
   );
 }
 
-function ProcessRow({ process }: { process: ProcessSummary }) {
+/** What the design check says of its draft, or of its live version. */
+function CheckCell({ process }: { process: string }) {
+  const { data } = useCountRemarksQuery();
+  const counts = data?.items.find((one) => one.process === process);
+  return (
+    <td>
+      {!counts && <span className="muted">…</span>}
+      {counts && counts.problems + counts.warnings === 0 && <span className="muted">nothing</span>}
+      {counts && counts.problems > 0 && <span className="state held">{countOf(counts.problems, 'problem')}</span>}{' '}
+      {counts && counts.warnings > 0 && <span className="state flagged">{countOf(counts.warnings, 'warning')}</span>}
+    </td>
+  );
+}
+
+function ProcessRow({ process, children }: { process: ProcessSummary; children: React.ReactNode }) {
   const { organisation } = useSession();
   const { live, draft } = process;
   return (
@@ -85,6 +112,7 @@ function ProcessRow({ process }: { process: ProcessSummary }) {
       <td>
         {draft ? <span className="state flagged">Draft {draft.number}</span> : <span className="muted">none</span>}
       </td>
+      {children}
     </tr>
   );
 }

@@ -1,5 +1,6 @@
 import { describeItem, type Requirement } from '@ladder/core';
 import { Pieces } from '../../parts/Pieces.tsx';
+import { RemarkMark } from './check/RemarkMark.tsx';
 import { useDesign } from './designContext.ts';
 import { useDesignNames } from './useDesignNames.ts';
 
@@ -10,7 +11,7 @@ export function RequirementLine({ requirement }: { requirement: Requirement }) {
   return (
     <div className={`req ${requirement.level === 'hold' ? 'edge-hold' : 'edge-flag'}`}>
       <span>
-        <Pieces says={describeItem(requirement, catalogue, nameOf)} />
+        <RemarkMark part={requirement.id} /> <Pieces says={describeItem(requirement, catalogue, nameOf)} />
         {requirement.appliesWhen && <span className="muted"> · for some</span>}
       </span>
       <em

@@ -54,7 +54,7 @@ function RequirementRow({ requirement, place, onEdit }: RowProps) {
   const { edit } = useDesign();
   const remove = () => edit?.({ kind: 'remove_requirement', place, requirement: requirement.id });
   return (
-    <div className="panel-req">
+    <div className="panel-req" data-part={requirement.id}>
       <RequirementLine requirement={requirement} />
       <span className="small muted">
         {requirement.level === 'hold' ? 'holds' : 'flags'} ·{' '}

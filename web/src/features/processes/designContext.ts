@@ -1,4 +1,4 @@
-import type { Catalogue, ProcessDocument, ProcessEdit, Reason } from '@ladder/core';
+import type { Catalogue, ProcessDocument, ProcessEdit, Reason, Remark } from '@ladder/core';
 import { createContext, use } from 'react';
 
 /** The document on the sheet, and how to change it; null where it is read only. */
@@ -8,6 +8,10 @@ export interface DesignView {
   /** Why deals of the process end, as it is offered now. */
   readonly reasons: readonly Pick<Reason, 'id' | 'outcome' | 'name'>[];
   readonly edit: ((edit: ProcessEdit) => void) | null;
+  /** Takes the last edit back. */
+  readonly undo: (() => void) | null;
+  /** What the design check says. */
+  readonly remarks: readonly Remark[];
 }
 
 export const DesignContext = createContext<DesignView | null>(null);

@@ -118,7 +118,7 @@ function StepRow({ stage, step, place, onOpen }: RowProps) {
     if (to >= 0 && to < stage.steps.length) edit?.({ kind: 'move_step', stage: stage.id, step: step.id, place: to });
   };
   return (
-    <li ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }}>
+    <li ref={setNodeRef} data-part={step.id} style={{ transform: CSS.Translate.toString(transform), transition }}>
       {edit && (
         <button
           type="button"
