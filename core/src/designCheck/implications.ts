@@ -7,23 +7,32 @@ import type { GateItem } from '../requirements/kinds.ts';
 import { substanceOf } from '../requirements/substance.ts';
 import type { Asker } from './asker.ts';
 import { fewest } from './contradictions.ts';
-import { type DesignGate, gatesOf, placeOfItem } from './gates.ts';
+import { gatesOf, placeOfItem } from './gates.ts';
+import { relatedParts } from './related.ts';
 import type { Design, DesignRemedy, Remark } from './remark.ts';
 import { askedIn, listed, quoted } from './words.ts';
 
 /** Requirements that ask nothing: always true, never asked, or asked already by others. What cannot be met is left out. */
 export function implications(design: Design, ask: Asker, unmeetable: ReadonlySet<string>): readonly Remark[] {
-  const remarks = new Map<string, Remark>();
+  const remarks: Remark[] = [];
+  const settled = new Set(unmeetable);
   // Of two that ask the same the later one is told.
-  for (const gate of gatesOf(design.document))
-    for (const item of gate.items.toReversed()) {
-      if (unmeetable.has(item.id) || remarks.has(item.id) || item.at === 'checklist') continue;
-      const remark =
-        emptyRemark(item, design, ask) ??
-        impliedRemark(item, gate, new Set([...unmeetable, ...remarks.keys()]), design, ask);
-      if (remark) remarks.set(item.id, remark);
+  for (const { items, standing } of gatesOf(design.document)) {
+    if (!ask.goesOn()) break;
+    const partOf = new Map(
+      relatedParts([...items, ...standing]).flatMap((part) => part.map((item) => [item.id, part] as const)),
+    );
+    for (const item of items.toReversed()) {
+      if (!ask.goesOn()) break;
+      if (settled.has(item.id) || item.at === 'checklist') continue;
+      const beside = (partOf.get(item.id) ?? []).filter(({ id }) => id !== item.id && !settled.has(id));
+      const remark = emptyRemark(item, design, ask) ?? impliedRemark(item, beside, design, ask);
+      if (!remark) continue;
+      settled.add(item.id);
+      remarks.push(remark);
     }
-  return [...remarks.values()];
+  }
+  return remarks;
 }
 
 /** Always true once filled, or never asked. */
@@ -32,7 +41,7 @@ function emptyRemark(item: GateItem, design: Design, ask: Asker): Remark | null 
   const remedy = takeOut(item, design);
   const { appliesWhen } = item;
   const what = quoted(item, design);
-  if (appliesWhen && ask.about(`whether ${what} is ever asked`, isTrue(appliesWhen), place).is === 'impossible')
+  if (appliesWhen && ask.about(`whether ${what} is ever asked`, () => isTrue(appliesWhen), place).is === 'impossible')
     return {
       key: `never asked ${item.id}`,
       weight: 'warning',
@@ -45,7 +54,11 @@ function emptyRemark(item: GateItem, design: Design, ask: Asker): Remark | null 
   const filled = mustBeFilled(item.criterion);
   if (filled.length === 0) return null;
   const isFilled = filled.map((left) => isTrue({ kind: 'set', left }));
-  const answer = ask.about(`whether ${what} can be false`, allOf(...isFilled, contrary(isTrue(item.criterion))), place);
+  const answer = ask.about(
+    `whether ${what} can be false`,
+    () => allOf(...isFilled, contrary(isTrue(item.criterion))),
+    place,
+  );
   if (answer.is !== 'impossible') return null;
   return {
     key: `always true ${item.id}`,
@@ -70,22 +83,14 @@ function mustBeFilled(criterion: Criterion): readonly Operand[] {
 }
 
 /** Follows from others of the gate, or from what must still be so from before. */
-function impliedRemark(
-  item: GateItem,
-  { items, standing }: DesignGate,
-  left: ReadonlySet<string>,
-  design: Design,
-  ask: Asker,
-): Remark | null {
-  const premises = [...items, ...standing].filter(
-    (other) => other.id !== item.id && !left.has(other.id) && isAsStrong(other, item),
-  );
+function impliedRemark(item: GateItem, beside: readonly GateItem[], design: Design, ask: Asker): Remark | null {
+  const premises = beside.filter((other) => isAsStrong(other, item));
   const what = quoted(item, design);
   const place = placeOfItem(item, design.document);
   const isImplied = (by: readonly GateItem[]): boolean =>
     ask.about(
       `whether ${what} follows from other requirements`,
-      allOf(...by.map(passed), contrary(passed(item))),
+      () => allOf(...by.map(passed), contrary(passed(item))),
       place,
     ).is === 'impossible';
   if (premises.length === 0 || !isImplied(premises)) return null;

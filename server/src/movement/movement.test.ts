@@ -81,6 +81,12 @@ async function countByHand(chosen: readonly string[]) {
   return counts;
 }
 
+/** The stages that a move went past. */
+function over({ move, from, to }: Step['body']): readonly string[] {
+  if (move === 'won') return STAGES.slice(STAGES.indexOf(from ?? '') + 1);
+  return move === 'skip' ? STAGES.slice(STAGES.indexOf(from ?? '') + 1, STAGES.indexOf(to ?? '')) : [];
+}
+
 const figures = async (query = '') => (await maren.get(`/processes/${process}/movement${query}`)).body;
 
 describe('movement', () => {
@@ -123,6 +129,33 @@ describe('movement', () => {
     expect(winShare).toMatchObject({ count: won, of: won + lost });
     expect(winShare.low).toBeLessThan(winShare.share);
     expect(winShare.high).toBeGreaterThan(winShare.share);
+  });
+
+  it('is what the design check goes by: stages passed over, and what became of those that were in each, by the journals', async () => {
+    const counts = STAGES.map((stage) => ({ stage, skipped: 0, closed: 0, won: 0 }));
+    for (const id of deals) {
+      const { body } = await maren.get(`/deals/${id}/journal?limit=200`);
+      const steps: Step[] = [...body.items].reverse();
+      const takenBack = new Set(steps.filter(({ kind }) => kind === 'taken_back').map((step) => step.body.seq));
+      const moves = steps.filter(({ kind, body: move }) => kind === 'moved' && !takenBack.has(move.seq));
+      const been = new Set(['brief', ...moves.map(({ body: move }) => move.to)]);
+      const passed = new Set(moves.flatMap(({ body: move }) => over(move)));
+      const end = moves.at(-1)?.body.move;
+      for (const count of counts) {
+        if (passed.has(count.stage)) count.skipped++;
+        if (!been.has(count.stage) || (end !== 'won' && end !== 'lost')) continue;
+        count.closed++;
+        if (end === 'won') count.won++;
+      }
+    }
+    const { stages } = (await maren.get(`/processes/${process}/evidence`)).body;
+    const moved = (await figures()).stages;
+    for (const count of counts) {
+      const { entered, staysEnded, medianDays } = moved.find(({ stage }: { stage: string }) => stage === count.stage);
+      expect(stages).toContainEqual({ ...count, entered, staysEnded, medianDays });
+    }
+    expect(counts.some(({ skipped }) => skipped > 0)).toBe(true);
+    await (await test.as('tomas')).get(`/processes/${process}/evidence`, 403);
   });
 
   it('refuses a period that ends before it begins, and a day that does not exist', async () => {

@@ -72,4 +72,8 @@ function unfoldCriterion(criterion: Criterion, among: readonly Kleene[]): Formul
   return ways.length === 1 && ways[0] ? ways[0] : { kind: 'any', of: ways };
 }
 
+/** How many leaves it has. */
+export const sizeOf = (formula: Formula): number =>
+  formula.kind === 'all' || formula.kind === 'any' ? formula.of.reduce((sum, part) => sum + sizeOf(part), 1) : 1;
+
 const opposite = (truth: Kleene): Kleene => (truth === null ? null : !truth);

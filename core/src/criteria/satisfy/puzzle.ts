@@ -2,7 +2,9 @@ import type { FactValue } from '../../facts/value.ts';
 import { parseDay } from '../../time/day.ts';
 import { type Condition, termsOf } from '../criterion.ts';
 import { evaluate } from '../evaluate.ts';
+import type { Facts } from '../facts.ts';
 import type { Kleene } from '../kleene.ts';
+import type { Budget } from './budget.ts';
 import { boundsOf, type Cells, cellsOf, constantsIn, type Group } from './cells.ts';
 import type { Formula } from './claim.ts';
 import { exampleFacts } from './exampleFacts.ts';
@@ -94,24 +96,30 @@ function groupsOf(atoms: readonly Atom[]): readonly Group[] {
  * Days that stand for all from `today` on: where days that are named meet days that go along with today, their order, and
  * whether there is room between them, changes near those days alone.
  */
-export function daysToTry({ groups }: Reading, today: number): readonly number[] {
-  const days = groups.flatMap(({ variables, conditions }) => {
-    const room = variables.length + 1;
-    const near = Array.from({ length: 2 * room + 1 }, (_, place) => place - room);
+export function daysToTry({ groups }: Reading, today: number, budget: Budget): readonly number[] | 'spent' {
+  const days = new Set([today]);
+  for (const { variables, conditions } of groups) {
     const moving = conditions.flatMap(termsOf).flatMap((term) => (term.of === 'today' ? [term.plus] : []));
+    if (moving.length === 0) continue;
+    const room = variables.length + 1;
     const named = [
       ...conditions.flatMap(constantsIn).flatMap((value) => (typeof value === 'string' ? (parseDay(value) ?? []) : [])),
       ...variables.filter(({ field }) => field.firstDay !== undefined || field.lastDay !== undefined).flatMap(boundsOf),
     ];
-    return moving.length === 0
-      ? []
-      : named.flatMap((day) => moving.flatMap((plus) => near.map((by) => day - plus + by)));
-  });
-  return [...new Set([today, ...days.filter((day) => day > today)])].sort((a, b) => a - b);
+    if (!budget.spend(named.length * moving.length)) return 'spent';
+    for (const day of named)
+      for (const plus of moving) for (let by = -room; by <= room; by++) days.add(day - plus + by);
+  }
+  return [...days].filter((day) => day >= today).sort((a, b) => a - b);
 }
 
 /** Numbers what is read, and works out which values of it each condition lets be. */
-export function puzzleOn({ formula, atoms, groups }: Reading, subject: Subject, today: number): Puzzle {
+export function puzzleOn(
+  { formula, atoms, groups }: Reading,
+  subject: Subject,
+  today: number,
+  budget: Budget,
+): Puzzle | 'spent' {
   const slots: Slot[] = [];
   const cells: Cells[] = [];
   const places = new Map<string, number>();
@@ -119,15 +127,24 @@ export function puzzleOn({ formula, atoms, groups }: Reading, subject: Subject, 
     for (const variable of group.variables) {
       places.set(variable.key, slots.length);
       slots.push({ kind: 'variable', variable });
-      cells.push(cellsOf(variable, group, subject, today));
+      const laidOut = cellsOf(variable, group, subject, today);
+      if (!budget.spend(laidOut.values.length * group.conditions.length)) return 'spent';
+      cells.push(laidOut);
     }
   const truths = new Map<Condition, readonly Kleene[]>();
   const truthOf = (condition: Condition, reads: readonly Variable[], values: readonly FactValue[]): Kleene => {
     const given = reads.map(({ operand }, place) => ({ operand, value: values[place] ?? null }));
     return evaluate(condition, exampleFacts(given, today), subject.catalogue).result;
   };
-  const truthsOf = (condition: Condition, reads: readonly Variable[], slot: number): readonly Kleene[] => {
-    const known = truths.get(condition) ?? cells[slot]?.values.map((value) => truthOf(condition, reads, [value])) ?? [];
+  const facts = new Map<number, readonly Facts[]>();
+  const factsOf = ({ operand }: Variable, slot: number): readonly Facts[] => {
+    const made = facts.get(slot) ?? cells[slot]?.values.map((value) => exampleFacts([{ operand, value }], today)) ?? [];
+    facts.set(slot, made);
+    return made;
+  };
+  const truthsOf = (condition: Condition, variable: Variable, slot: number): readonly Kleene[] => {
+    const known =
+      truths.get(condition) ?? factsOf(variable, slot).map((of) => evaluate(condition, of, subject.catalogue).result);
     truths.set(condition, known);
     return known;
   };
@@ -145,9 +162,9 @@ export function puzzleOn({ formula, atoms, groups }: Reading, subject: Subject, 
     const reads = atoms.get(leaf)?.reads;
     if (!reads) return { kind: among.includes(null) ? 'all' : 'any', of: [] };
     const at = reads.map(({ key }) => places.get(key) ?? -1);
-    const [slot = -1] = at;
-    return at.length === 1
-      ? { kind: 'limit', slot, allowed: truthsOf(leaf, reads, slot).map((truth) => among.includes(truth)) }
+    const [[slot = -1], [variable]] = [at, reads];
+    return variable && at.length === 1
+      ? { kind: 'limit', slot, allowed: truthsOf(leaf, variable, slot).map((truth) => among.includes(truth)) }
       : { kind: 'link', slots: at, allows: (values) => among.includes(truthOf(leaf, reads, values)) };
   };
   return { slots, cells, clause: clauseOf(formula) };

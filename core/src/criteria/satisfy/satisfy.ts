@@ -3,7 +3,7 @@ import { type Day, dayFromNumber, dayNumber } from '../../time/day.ts';
 import { evaluate } from '../evaluate.ts';
 import type { Facts } from '../facts.ts';
 import { Budget } from './budget.ts';
-import { type Claim, unfold } from './claim.ts';
+import { type Claim, sizeOf, unfold } from './claim.ts';
 import { exampleFacts, type Given } from './exampleFacts.ts';
 import { daysToTry, type Puzzle, puzzleOn, type Reading, readFormula } from './puzzle.ts';
 import { search } from './search.ts';
@@ -29,7 +29,7 @@ export type Answer =
 
 /** Steps that one question may take: a fraction of a second. */
 export const USUAL_STEPS = 100_000;
-/** What laying a condition out takes beside trying it. */
+/** What reading a condition takes beside trying it. */
 const STEPS_TO_READ = 20;
 
 /**
@@ -43,13 +43,16 @@ const STEPS_TO_READ = 20;
  * numbers", Journal of Symbolic Logic 3 (1938).
  */
 export function satisfy(claim: Claim, subject: Subject, budget: Budget = new Budget(USUAL_STEPS)): Answer {
-  const reading = readFormula(unfold(claim), subject);
+  const formula = unfold(claim);
+  if (!budget.spend(sizeOf(formula) * STEPS_TO_READ)) return { is: 'undecided', why: 'steps' };
+  const reading = readFormula(formula, subject);
   let undecided: Undecided | null = null;
-  for (const today of daysToTry(reading, subject.today)) {
-    if (!budget.spend(reading.atoms.size * STEPS_TO_READ)) return { is: 'undecided', why: 'steps' };
-    const puzzle = puzzleOn(reading, subject, today);
-    const found = search(puzzle, budget);
-    if (found === 'spent') return { is: 'undecided', why: 'steps' };
+  const days = daysToTry(reading, subject.today, budget);
+  if (days === 'spent') return { is: 'undecided', why: 'steps' };
+  for (const today of days) {
+    const puzzle = puzzleOn(reading, subject, today, budget);
+    const found = puzzle === 'spent' ? puzzle : search(puzzle, budget);
+    if (puzzle === 'spent' || found === 'spent') return { is: 'undecided', why: 'steps' };
     if (found === 'none') {
       if (puzzle.cells.some(({ isWhole }) => !isWhole)) undecided = 'comparison';
       continue;

@@ -35,14 +35,15 @@ export function search({ clause, cells }: Puzzle, budget: Budget): Found {
       }
       const still: Choice[] = [];
       for (const choice of open) {
-        if (!budget.spend(choice.of.length)) return 'spent';
-        const ways = choice.of.filter((way) => prospect(way, narrowed) !== 'none');
-        if (ways.some((way) => prospect(way, narrowed) === 'sure')) continue;
+        const prospects = choice.of.map((way) => prospect(way, narrowed));
+        if (prospects.includes('sure')) continue;
+        const ways = choice.of.filter((_way, place) => prospects[place] !== 'none');
         const [only] = ways;
         if (!only) return 'none';
         if (ways.length === 1) stack.push(only);
         else still.push({ kind: 'any', of: ways });
       }
+      if (!budget.spend(still.length)) return 'spent';
       open = still;
       if (stack.length === 0) break;
     }
@@ -86,25 +87,26 @@ export function search({ clause, cells }: Puzzle, budget: Budget): Found {
     });
     return chosen;
   }
+
+  /** Whether a clause holds whatever is left is chosen, with nothing that is left, or it depends; that too where steps run out. */
+  function prospect(clause: Clause, left: Left): 'sure' | 'none' | 'open' {
+    if (clause.kind === 'link') return 'open';
+    if (clause.kind === 'limit') {
+      const places = left[clause.slot] ?? [];
+      if (!budget.spend(places.length)) return 'open';
+      const count = places.filter((place) => clause.allowed[place]).length;
+      return count === places.length ? 'sure' : count === 0 ? 'none' : 'open';
+    }
+    const [deciding, other] = clause.kind === 'all' ? (['none', 'sure'] as const) : (['sure', 'none'] as const);
+    let result: 'sure' | 'none' | 'open' = other;
+    for (const part of clause.of) {
+      const of = prospect(part, left);
+      if (of === deciding) return deciding;
+      if (of === 'open') result = 'open';
+    }
+    return result;
+  }
 }
 
 const remaining = ({ slot, allowed }: Limit, left: Left): readonly number[] =>
   (left[slot] ?? []).filter((place) => allowed[place]);
-
-/** Whether a clause holds whatever is left is chosen, with nothing that is left, or it depends. */
-function prospect(clause: Clause, left: Left): 'sure' | 'none' | 'open' {
-  if (clause.kind === 'link') return 'open';
-  if (clause.kind === 'limit') {
-    const places = left[clause.slot] ?? [];
-    const count = places.filter((place) => clause.allowed[place]).length;
-    return count === places.length ? 'sure' : count === 0 ? 'none' : 'open';
-  }
-  const [deciding, other] = clause.kind === 'all' ? (['none', 'sure'] as const) : (['sure', 'none'] as const);
-  let result: 'sure' | 'none' | 'open' = other;
-  for (const part of clause.of) {
-    const of = prospect(part, left);
-    if (of === deciding) return deciding;
-    if (of === 'open') result = 'open';
-  }
-  return result;
-}

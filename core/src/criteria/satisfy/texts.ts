@@ -1,8 +1,8 @@
 import { foldText } from '../../facts/value.ts';
 import type { Condition } from '../criterion.ts';
 
-/** More parts than these are not tried in every combination. */
-const MOST_PARTS = 8;
+/** More texts than these are not tried. */
+const MOST_TEXTS = 4_096;
 const SEPARATORS = ['-', '·', '_', '+', '~', '^', '\u{e000}', '\u{e001}'];
 
 /** What stands for all texts, and whether it truly does. */
@@ -28,7 +28,8 @@ export function textsFor(conditions: readonly Condition[], starts: readonly stri
   const sign = SEPARATORS.find(
     (candidate) => ![...compared, ...parts, ...beginnings].some((t) => foldText(t).includes(candidate)),
   );
-  if (sign === undefined || parts.length > MOST_PARTS) return { texts: compared.map(foldText), isWhole: false };
+  if (sign === undefined || beginnings.length * 2 ** parts.length > MOST_TEXTS)
+    return { texts: compared.map(foldText), isWhole: false };
   const built = beginnings.flatMap((beginning) =>
     begunWith(beginning, starts).flatMap((begun) =>
       choicesOf(parts).map((chosen) => `${[begun, ...chosen].join(sign)}${sign}`),
