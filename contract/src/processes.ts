@@ -87,7 +87,10 @@ const versionParts = {
 /** A version as a deal or a measure names it. */
 const versionName = named('VersionName', object(versionParts));
 /** A version with how many open deals, of those that the person may see, follow it. */
-const version = named('Version', object({ ...versionParts, openDeals: integer(0) }));
+const version = named(
+  'Version',
+  object({ ...versionParts, openDeals: integer(0), note: nullable(text({ max: 2_000 })) }),
+);
 const draft = named(
   'Draft',
   object({
@@ -189,6 +192,9 @@ export const processes = {
     taskFates: optional(taskFates),
     waiverRights: optional(waivers.rights),
     closedToNew: optional(yesNo()),
+  }),
+  beginDraft: object({
+    from: optional(described(integer(1), 'An earlier version; the live one where none is named.')),
   }),
   saveDraft: object({ document }),
   preview: named(

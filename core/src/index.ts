@@ -50,6 +50,15 @@ export {
   withdrawWaiver,
 } from './commands/waivers.ts';
 export { withdrawAttempt } from './commands/withdrawAttempt.ts';
+export {
+  type ComparedOutcome,
+  type ComparedStage,
+  compareVersions,
+  differs,
+  type VersionComparison,
+} from './comparison/compareVersions.ts';
+export type { Difference, DifferencePart } from './comparison/difference.ts';
+export type { ComparedVersion } from './comparison/words.ts';
 export { describeFinding, type ToldDeal } from './compliance/describeFinding.ts';
 export { expectedFindings } from './compliance/expectedFindings.ts';
 export { owedItems } from './compliance/owed.ts';
@@ -305,6 +314,7 @@ export {
   type StepRole,
   type StepWho,
 } from './steps/step.ts';
+export { dueWords, whoWords } from './steps/words.ts';
 export { readTaskLine, type TaskLine, type TaskLineProblem } from './tasks/readTaskLine.ts';
 export {
   LONGEST_TITLE,

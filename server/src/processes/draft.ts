@@ -53,12 +53,20 @@ async function presentDraft(tx: EntityManager, row: ProcessVersionRow): Promise<
   };
 }
 
-/** Begins a draft as a copy of the live version. */
-export async function beginDraft({ clock }: Context, tx: EntityManager, process: ProcessId): Promise<Draft> {
-  const live = await tx.getRepository(ProcessVersionEntity).findOneBy({ processId: process, state: 'live' });
+/** Begins a draft as a copy of the live version, or of an earlier one; it keeps the name that the process has now. */
+export async function beginDraft(
+  { clock }: Context,
+  tx: EntityManager,
+  process: ProcessId,
+  from?: number,
+): Promise<Draft> {
+  const versions = tx.getRepository(ProcessVersionEntity);
+  const live = await versions.findOneBy({ processId: process, state: 'live' });
   if (!live) throw notFound('process with a live version');
+  const taken = from === undefined ? live : await versions.findOneBy({ processId: process, number: from });
   if (await draftOf(tx, process)) throw new Problem(409, 'This process already has a draft.');
-  await insertDraft(tx, process, live.number + 1, live.document, clock.now());
+  if (!taken) throw notFound('version');
+  await insertDraft(tx, process, live.number + 1, { ...taken.document, name: live.document.name }, clock.now());
   const row = await draftOf(tx, process);
   if (!row) throw notFound('draft');
   return presentDraft(tx, row);

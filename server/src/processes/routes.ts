@@ -36,7 +36,9 @@ export function processRoutes(router: Router, context: Context): void {
   );
   register(router, context, endpoints.getDraft, async ({ params }) => withTag(await getDraft(context, params.process)));
   register(router, context, endpoints.beginDraft, (input) =>
-    command(context, input, async (tx) => withTag(await beginDraft(context, tx, input.params.process))),
+    command(context, input, async (tx) =>
+      withTag(await beginDraft(context, tx, input.params.process, input.body.from)),
+    ),
   );
   register(router, context, endpoints.saveDraft, async ({ params, body, request }) =>
     withTag(await saveDraft(context, params.process, body.document, seenRevision(request))),

@@ -40,7 +40,7 @@ export async function versionsOf(
        select d.process_id, d.version_id, count(*)::int as open_deals from deals d
        where d.process_id = any(:processes::uuid[]) and d.status = 'open' and ${seen.condition} group by 1, 2
      )
-     select ${COLUMNS}, v.process_id as process,
+     select ${COLUMNS}, v.process_id as process, v.note,
        coalesce((select sum(open_deals)::int from followed f
          where f.process_id = v.process_id and (f.version_id = v.id or v.state = 'live' and f.version_id is null)), 0) as "openDeals"
      from ${FROM} where v.process_id = any(:processes::uuid[]) order by v.process_id, v.number desc`,

@@ -83,7 +83,7 @@ function LiveVersion({ process }: { process: ProcessDetail }) {
       notice={<ErrorNotice error={error} />}
       actions={
         person.role === 'administrator' && (
-          <Button disabled={isLoading} onClick={() => beginDraft(process.id)}>
+          <Button disabled={isLoading} onClick={() => beginDraft({ id: process.id })}>
             Edit as a draft
           </Button>
         )
@@ -271,6 +271,9 @@ function Frame({ process, document, fields, edit, undo, badge, note, notice, act
         {badge}
         <span className="muted small">{note}</span>
         <div className="grow" />
+        <Link className="btn btn-outline-secondary" to={`/processes/${process.id}/versions`}>
+          Versions
+        </Link>
         {actions}
       </header>
       <div className="design-work">

@@ -37,8 +37,16 @@ export const processesApi = api.injectEndpoints({
       invalidatesTags: ['Work'],
     }),
     getDraft: build.query<Draft, string>({ query: (id) => `/processes/${id}/draft`, providesTags: ['Draft'] }),
-    beginDraft: build.mutation<Draft, string>({
-      query: (id) => ({ url: `/processes/${id}/draft`, method: 'POST', headers: PRESS }),
+    getVersion: build.query<AnswerOf<E['getVersion']>, { id: string; number: number }>({
+      query: ({ id, number }) => `/processes/${id}/versions/${number}`,
+    }),
+    beginDraft: build.mutation<Draft, { id: string; from?: number }>({
+      query: ({ id, from }) => ({
+        url: `/processes/${id}/draft`,
+        method: 'POST',
+        body: from === undefined ? {} : { from },
+        headers: PRESS,
+      }),
       invalidatesTags: ['Process', 'Draft'],
     }),
     saveDraft: build.mutation<Draft, { id: string; document: ProcessDocument; revision: number }>({
@@ -80,6 +88,7 @@ export const {
   useChangeProcessMutation,
   useChangeHouseRulesMutation,
   useGetDraftQuery,
+  useGetVersionQuery,
   useBeginDraftMutation,
   useSaveDraftMutation,
   useDropDraftMutation,

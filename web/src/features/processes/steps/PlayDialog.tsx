@@ -1,9 +1,17 @@
-import { type FactValue, leadOf, leadWords, type Stage, type StepResult, type Values } from '@ladder/core';
+import {
+  dueWords,
+  type FactValue,
+  leadOf,
+  leadWords,
+  type Stage,
+  type StepResult,
+  type Values,
+  whoWords,
+} from '@ladder/core';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { StepCard } from '../../steps/StepCard.tsx';
 import { useDesign } from '../designContext.ts';
-import { dueWords, whoWords } from './stepWords.ts';
 import { usePeopleNames } from './usePeopleNames.ts';
 
 interface Played {

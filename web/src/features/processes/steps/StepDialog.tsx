@@ -1,5 +1,5 @@
 import type { GuidedStep, Stage } from '@ladder/core';
-import { checkDocument } from '@ladder/core';
+import { checkDocument, dueWords, whoWords } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { StepCard } from '../../steps/StepCard.tsx';
@@ -9,7 +9,6 @@ import { ByItselfEditor } from './ByItselfEditor.tsx';
 import { CapturesEditor } from './CapturesEditor.tsx';
 import { DueEditor } from './DueEditor.tsx';
 import { ResultsEditor } from './ResultsEditor.tsx';
-import { dueWords, whoWords } from './stepWords.ts';
 import { usePeopleNames } from './usePeopleNames.ts';
 import { WhoEditor } from './WhoEditor.tsx';
 

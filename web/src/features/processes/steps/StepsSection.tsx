@@ -1,17 +1,17 @@
 import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { FEW_STEPS, type GuidedStep, newStep, type Stage } from '@ladder/core';
+import { dueWords, FEW_STEPS, type GuidedStep, newStep, type Stage, whoWords } from '@ladder/core';
 import { type KeyboardEvent, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { GripVertical } from 'react-bootstrap-icons';
 import { AddLine } from '../../../parts/form/AddLine.tsx';
 import { newKey, useDesign } from '../designContext.ts';
 import { CopyStepDialog } from './CopyStepDialog.tsx';
+import { freeStepName } from './freeStepName.ts';
 import { PlayDialog } from './PlayDialog.tsx';
 import { StepDialog } from './StepDialog.tsx';
 import { StepsDiagram } from './StepsDiagram.tsx';
-import { dueWords, freeStepName, whoWords } from './stepWords.ts';
 import { usePeopleNames } from './usePeopleNames.ts';
 
 /** What is open over the sheet. */

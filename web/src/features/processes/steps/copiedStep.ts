@@ -7,7 +7,7 @@ import {
   taskSetOf,
 } from '@ladder/core';
 import { newKey } from '../designContext.ts';
-import { freeStepName } from './stepWords.ts';
+import { freeStepName } from './freeStepName.ts';
 
 /**
  * A step as it can stand in a stage of this or another process: under an id and a name of its own; what leads to something that

@@ -13,7 +13,7 @@ export function useCopyInto(step: GuidedStep) {
   const draftOf = (process: string, hasDraft: boolean) =>
     hasDraft
       ? dispatch(processesApi.endpoints.getDraft.initiate(process, { forceRefetch: true, subscribe: false })).unwrap()
-      : dispatch(processesApi.endpoints.beginDraft.initiate(process)).unwrap();
+      : dispatch(processesApi.endpoints.beginDraft.initiate({ id: process })).unwrap();
 
   /** Whether it was copied. */
   const copy = async (process: string, hasDraft: boolean, stageId: string): Promise<boolean> => {
