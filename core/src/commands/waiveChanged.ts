@@ -15,6 +15,8 @@ export interface BulkWaiver {
   /** Until the end of this local day. */
   readonly until: Day;
   readonly why: string;
+  /** Which of the requirements that fail because a gate changed: those that this publish changed, not one before it. */
+  readonly concerns: (requirement: string) => boolean;
 }
 
 /**
@@ -26,12 +28,15 @@ export const waiveChanged = (deal: Deal, setting: Setting, waiver: BulkWaiver, a
 
 /** The same as a step. */
 const waiveChangedStep =
-  (setting: Setting, { until, why }: BulkWaiver): SureStep =>
+  (setting: Setting, { until, why, concerns }: BulkWaiver): SureStep =>
   (deal, moment) => {
     const at = moment.recordedAt;
     const known = new Set([...openWaivers(deal), ...waiversInForce(deal, at)].map(({ requirement }) => requirement));
     const items = deal.findings.flatMap((finding) =>
-      finding.kind === 'gate_changed' && standsAt(finding, at) && !known.has(finding.requirement)
+      finding.kind === 'gate_changed' &&
+      standsAt(finding, at) &&
+      concerns(finding.requirement) &&
+      !known.has(finding.requirement)
         ? [{ id: finding.requirement, level: finding.level, state: 'unmet', passedOver: false } as const]
         : [],
     );

@@ -188,6 +188,26 @@ describe('a publish that waives what is new (S25)', () => {
     ]);
     expect(waived.findings).toEqual([]);
     expect((await read(meets)).waivers).toEqual([]);
+    // What a deal fails since an earlier publish is not what the next one brought it.
+    const more = {
+      ...asking,
+      stages: [stage('a', 'First', { enter: [filled('n1', 'area'), filled('n2', 'crop')] }), stage('b', 'Second')],
+    };
+    const third = await begin({ crop: 'herbs' });
+    await maren.post(`/processes/${process}/draft`, undefined, 201);
+    await saveAndPublish(maren, process, more, {});
+    const last = {
+      ...more,
+      stages: [
+        stage('a', 'First', { enter: [...(more.stages[0]?.enter ?? []), filled('n3', 'paid')] }),
+        stage('b', 'Second'),
+      ],
+    };
+    await maren.post(`/processes/${process}/draft`, undefined, 201);
+    await saveAndPublish(maren, process, last, { waive: { until: '2026-12-10', why: 'New' } });
+    const asked = (deal: { waivers: { items: { id: string }[] }[] }) =>
+      deal.waivers.flatMap(({ items }) => items.map(({ id }) => id));
+    expect([asked(await read(meets)), asked(await read(third))]).toEqual([['n3'], ['n3']]);
     await maren.post(`/processes/${process}/draft`, undefined, 201);
     const draft = (await maren.get(`/processes/${process}/draft`)).body;
     const publish = { deals: 'move_over', graceDays: 0, transfers: {}, waive: { until: '2030-01-01', why: 'Long' } };
@@ -197,6 +217,9 @@ describe('a publish that waives what is new (S25)', () => {
     expect(refused.body.errors[0].pointer).toBe('/waive/until');
     test.clock.pass(17 * DAY);
     const after = (await (await test.as('priya')).get(`/deals/${fails.id}`)).body;
-    expect(after.findings.map(({ kind }: { kind: string }) => kind)).toEqual(['gate_changed']);
+    const open = after.findings.map(
+      ({ kind, requirement }: { kind: string; requirement: string }) => `${kind} ${requirement}`,
+    );
+    expect(open.sort()).toEqual(['gate_changed n1', 'gate_changed n2', 'gate_changed n3']);
   });
 });

@@ -4,6 +4,7 @@ import {
   adoptVersion,
   type BulkWaiver,
   type Change,
+  type Deal,
   type DealId,
   localDay,
   type Moment,
@@ -12,11 +13,13 @@ import {
   type Publish,
   personActor,
   personOf,
+  presentVisit,
   publishProblems,
   rejudgeDeal,
   type Setting,
   type StageId,
   stageOf,
+  standsAt,
   USUAL_WAIVER_RIGHTS,
   type VersionId,
   waiveChanged,
@@ -158,7 +161,7 @@ async function judgeFollowers(tx: EntityManager, { subject, request, by, apart, 
   const publishedAt = live.publishedAt?.getTime() ?? 0;
   const before = await versions.findOne({
     where: { processId: subject, state: 'superseded' },
-    order: { supersededAt: 'DESC' },
+    order: { number: 'DESC' },
   });
   const to = await loadSetting(tx, live.id);
   const { open } = await countOpenDeals(tx, subject);
@@ -166,6 +169,7 @@ async function judgeFollowers(tx: EntityManager, { subject, request, by, apart, 
   const plan = {
     transfers: request.transfers,
     graceUntil: graceEnd(publishedAt, request),
+    followed: before?.id ?? null,
     ...(request.waive ? { waive: request.waive } : {}),
   };
   const reached = reachedDeals(tx, subject, reachOf(before, live), to, publishedAt);
@@ -178,7 +182,9 @@ async function judgeFollowers(tx: EntityManager, { subject, request, by, apart, 
 }
 
 interface BatchPlan extends Plan {
-  readonly waive?: BulkWaiver;
+  readonly waive?: Omit<BulkWaiver, 'concerns'>;
+  /** The version that was live before. */
+  readonly followed: VersionId | null;
 }
 
 async function judgeBatch(
@@ -194,20 +200,48 @@ async function judgeBatch(
   const to = settings.get(target);
   if (!to) throw new Error(`There is no version ${target}`);
   const writes = deals.flatMap((before) => {
-    if (before.version === target)
-      return [{ before, change: waived(rejudgeDeal(before, to, moment), to, plan, moment) }];
+    if (before.version === target) {
+      const concerns = changedSince(to, plan.followed);
+      return [{ before, change: waived(rejudgeDeal(before, to, moment), to, plan, concerns, moment) }];
+    }
     const from = settings.get(before.version);
     const adopted = from && adoptVersion(before, { from, to, ...plan }, moment);
     // Moved on its older version into another stage that is gone, it stays there: nobody has said where it goes.
-    return adopted?.ok ? [{ before, change: waived(adopted.value, to, plan, moment) }] : [];
+    if (!adopted?.ok) return [];
+    const concerns =
+      stageIn(before) === stageIn(adopted.value.deal) ? changedSince(to, before.version) : newFor(before, moment);
+    return [{ before, change: waived(adopted.value, to, plan, concerns, moment) }];
   });
   await writeDeals(tx, writes, to.catalogue);
 }
 
+/** Requirements that the version asks otherwise than the one that was followed before. */
+const changedSince =
+  ({ publishes, version }: Setting, from: VersionId | null): BulkWaiver['concerns'] =>
+  (requirement) =>
+    from !== null && requirement in (publishes.find((one) => one.version === version)?.changed[from] ?? {});
+
+/** Of a deal that goes to another stage, whatever it did not fail before. */
+const newFor =
+  (before: Deal, { recordedAt }: Moment): BulkWaiver['concerns'] =>
+  (requirement) =>
+    !before.findings.some(
+      (finding) =>
+        finding.kind === 'gate_changed' && finding.requirement === requirement && standsAt(finding, recordedAt),
+    );
+
+const stageIn = (deal: Deal): StageId => presentVisit(deal).stage;
+
 /** What a deal fails only because of the publish is waived with it, where that is asked for. */
-function waived(change: Change, to: Setting, { waive }: BatchPlan, moment: Moment): Change {
+function waived(
+  change: Change,
+  to: Setting,
+  { waive }: BatchPlan,
+  concerns: BulkWaiver['concerns'],
+  moment: Moment,
+): Change {
   if (!waive) return change;
-  const granted = waiveChanged(change.deal, to, waive, moment);
+  const granted = waiveChanged(change.deal, to, { ...waive, concerns }, moment);
   return { deal: granted.deal, records: [...change.records, ...granted.records] };
 }
 
