@@ -10,6 +10,7 @@ import {
   type ProcessChange,
   type ProcessDocument,
   RULES,
+  STARTING_POINTS,
   TASK_FATES,
 } from '@ladder/core';
 import { criterion } from './criteria.ts';
@@ -184,7 +185,17 @@ export const processes = {
     name: text({ max: 200 }),
     kind: oneOf(PROCESS_KINDS),
     currency: text({ min: 3, max: 3 }),
-    firstStage: text({ max: 120 }),
+    firstStage: optional(described(text({ max: 120 }), 'Of a process that begins with one bare stage.')),
+    from: optional(
+      tagged(
+        'as',
+        object({ as: oneOf(['start']), start: oneOf(STARTING_POINTS) }),
+        described(
+          object({ as: oneOf(['copy']), process: processId() }),
+          'A copy of a process as it is live, with its reasons and what else is set beside its versions.',
+        ),
+      ),
+    ),
   }),
   settings: object({
     houseRules: optional(houseRules),

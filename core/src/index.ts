@@ -240,6 +240,7 @@ export { type Share, wilson } from './movement/wilson.ts';
 export { mentionsIn, withMentions } from './notices/mentions.ts';
 export { NOTICE_KINDS, type Notice, type NoticeKind, noticesOf } from './notices/noticesOf.ts';
 export { checkDocument } from './processes/check.ts';
+export { copyDocument } from './processes/copyDocument.ts';
 export { askedBy, diffDocuments, type ProcessChange, touchesGates } from './processes/diff.ts';
 export {
   DOCUMENT_FORMAT,
@@ -265,6 +266,12 @@ export { applyEdit, type EditProblem, type ProcessEdit, type RequirementPlace } 
 export { HOUSE_RULES, type HouseRule, type HouseRules, NO_HOUSE_RULES } from './processes/houseRules.ts';
 export { leadWords } from './processes/leadWords.ts';
 export { readDocument, type StoredDocument } from './processes/readDocument.ts';
+export {
+  STARTING_POINT_WORDS,
+  STARTING_POINTS,
+  type StartingPoint,
+  startingDocument,
+} from './processes/startingPoints.ts';
 export type { ChecklistItem } from './requirements/checklist.ts';
 export { describeActual, describeItem } from './requirements/describeItem.ts';
 export {

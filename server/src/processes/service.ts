@@ -2,6 +2,7 @@ import type { processes as contract, TypeOf } from '@ladder/contract';
 import type { ProcessId, StageId, VersionId } from '@ladder/core';
 import {
   checkDocument,
+  copyDocument,
   type Field,
   foldText,
   HOUSE_RULES,
@@ -12,6 +13,7 @@ import {
   personActor,
   type Reason,
   type Stage,
+  startingDocument,
   USUAL_WAIVER_RIGHTS,
   type WaiverRights,
 } from '@ladder/core';
@@ -142,31 +144,71 @@ async function contentOf(
   return { document, fields: [...fullCatalogue(fields).values()] };
 }
 
-/** Begins a process: a first draft with one stage, which works as it is. */
+type NewProcess = TypeOf<typeof contract.newProcess>;
+
+/** Begins a process: a first draft with one stage, from a starting point, or as a copy; it works as it is. */
 export async function addProcess(
   { clock }: Context,
   tx: EntityManager,
   person: Person,
-  { name, kind, currency, firstStage }: TypeOf<typeof contract.newProcess>,
+  asked: NewProcess,
 ): Promise<Detail> {
   const now = clock.now();
   const id = newId<ProcessId>(now);
-  const document = newDocument(name, kind, currency, { id: newKey<StageId>(), name: firstStage });
+  const { name } = asked;
+  const source = asked.from?.as === 'copy' ? await processToCopy(tx, asked.from.process) : null;
+  const document = source ? copyDocument(source.document, name, newKey) : beginningOf(asked);
   const problems = checkDocument(document, await presentCatalogue(tx), () => undefined);
-  if (problems.length > 0)
+  if (!source && problems.length > 0)
     throw invalid(
       problems.map(({ pointer, detail }) => ({
         pointer: pointer === '/stages/0/name' ? '/firstStage' : pointer,
         detail,
       })),
     );
-  const [calendar] = await tx.getRepository(CalendarEntity).find({ order: { name: 'ASC' }, take: 1 });
-  const calendarId = calendar?.id ?? (await addPlainCalendar(tx, now));
+  const calendarId = source?.process.calendarId ?? (await usualCalendar(tx, now));
+  const set = source ? beside(source.process, now) : { houseRules: {} };
   await tx
     .getRepository(ProcessEntity)
-    .insert({ id, name, nameFold: foldText(name), kind, calendarId, closedToNew: false, houseRules: {} });
+    .insert({ id, name, nameFold: foldText(name), kind: document.kind, calendarId, closedToNew: false, ...set });
   await insertDraft(tx, id, 1, document, now);
+  if (source) await replaceReasons(tx, id, await loadReasons(tx, source.process.id));
   return getProcess(tx, person, id);
+}
+
+function beginningOf({ name, kind, currency, firstStage, from }: NewProcess): ProcessDocument {
+  if (from?.as === 'start') return startingDocument(from.start, name, currency, newKey);
+  if (firstStage === undefined) throw invalid([{ pointer: '/firstStage', detail: 'Name the first stage.' }]);
+  return newDocument(name, kind, currency, { id: newKey<StageId>(), name: firstStage });
+}
+
+/** A process with its live document; its draft where nothing is live. */
+async function processToCopy(
+  tx: EntityManager,
+  id: ProcessId,
+): Promise<{ readonly process: ProcessRow; readonly document: ProcessDocument }> {
+  const process = await tx.getRepository(ProcessEntity).findOneBy({ id });
+  const versions = tx.getRepository(ProcessVersionEntity);
+  const version =
+    (await versions.findOneBy({ processId: id, state: 'live' })) ??
+    (await versions.findOneBy({ processId: id, state: 'draft' }));
+  if (!process || !version)
+    throw invalid([{ pointer: '/from/process', detail: 'There is no such process any more. Choose another.' }], 422);
+  return { process, document: version.document };
+}
+
+/** What is set beside the versions of a process, as a copy of it begins; its house rules count from now. */
+const beside = ({ houseRules, taskFates, waiverRights }: ProcessRow, now: number) => ({
+  houseRules: Object.fromEntries(
+    Object.entries(houseRules).map(([rule, set]) => [rule, { ...set, since: now }]),
+  ) as Partial<HouseRules>,
+  taskFates,
+  waiverRights,
+});
+
+async function usualCalendar(tx: EntityManager, now: number): Promise<string> {
+  const [calendar] = await tx.getRepository(CalendarEntity).find({ order: { name: 'ASC' }, take: 1 });
+  return calendar?.id ?? addPlainCalendar(tx, now);
 }
 
 async function addPlainCalendar(tx: EntityManager, now: number): Promise<string> {

@@ -24,6 +24,40 @@ const reason = (id: string, name: string, more: object = {}) => ({
   ...more,
 });
 
+describe('a process that begins with more than a stage', () => {
+  it('of a starting point works as it is, and says nothing that the design check minds', async () => {
+    for (const start of ['short_sale', 'considered_sale', 'renewal']) {
+      const { body: process } = await begin(start, 201, { firstStage: undefined, from: { as: 'start', start } });
+      const { body: draft } = await maren.get(`/processes/${process.id}/draft`);
+      const preview = (await maren.get(`/processes/${process.id}/draft/preview`)).body;
+      expect([draft.document.stages.length > 2, preview.problems]).toEqual([true, []]);
+      const counts = (await maren.get('/design-check')).body.items;
+      expect(counts).toContainEqual({ process: process.id, problems: 0, warnings: 0 });
+    }
+  });
+
+  it('as a copy has everything of it under ids of its own, and what is set beside its versions', async () => {
+    const set = { houseRules: { past_target: 'flag' }, reasons: [reason('price', 'Price')] };
+    const rules = Object.fromEntries(
+      ['idle', 'close_date_past', 'no_next_action', 'step_late'].map((rule) => [rule, 'off']),
+    );
+    await maren.patch(`/processes/${test.process}`, { ...set, houseRules: { ...rules, ...set.houseRules } });
+    const from = { as: 'copy', process: test.process };
+    const { body: copy } = await begin('A copy', 201, { firstStage: undefined, from });
+    expect(copy).toMatchObject({ kind: 'deal', houseRules: { past_target: 'flag' }, reasons: [{ id: 'price' }] });
+    const { document } = (await maren.get(`/processes/${copy.id}/draft`)).body;
+    expect(document.stages.map(({ name }: { name: string }) => name)).toEqual(DOCUMENT.stages.map(({ name }) => name));
+    const ids = document.stages.map(({ id }: { id: string }) => id);
+    expect(ids.filter((id: string) => DOCUMENT.stages.some((stage) => stage.id === id))).toEqual([]);
+    expect((await maren.get(`/processes/${copy.id}/draft/preview`)).body.problems).toEqual([]);
+    const gone = { as: 'copy', process: '01900000-0000-7000-8000-0000000fffff' };
+    expect(pointers((await begin('Of none', 422, { firstStage: undefined, from: gone })).body)).toEqual([
+      '/from/process',
+    ]);
+    expect(pointers((await begin('Of nothing', 400, { firstStage: undefined })).body)).toEqual(['/firstStage']);
+  });
+});
+
 describe('a process', () => {
   it('begins bare: one stage, nothing asked, and works as it is once published', async () => {
     const { body: process } = await begin('Bare');

@@ -1,9 +1,13 @@
+import type { endpoints } from '@ladder/contract';
+import { type ProcessId, STARTING_POINT_WORDS, STARTING_POINTS } from '@ladder/core';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
+import type { BodyOf } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { FormSelect } from '../../parts/form/FormSelect.tsx';
 import { TextField } from '../../parts/form/TextField.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
@@ -61,7 +65,7 @@ export function ProcessesPage() {
           </PlainTable>
         )}
       </div>
-      {isAdding && <NewProcessDialog onClose={() => setAdding(false)} />}
+      {isAdding && <NewProcessDialog processes={data?.items ?? []} onClose={() => setAdding(false)} />}
     </>
   );
 }
@@ -117,27 +121,55 @@ function ProcessRow({ process, children }: { process: ProcessSummary; children: 
   );
 }
 
-function NewProcessDialog({ onClose }: { onClose: () => void }) {
+/** What a process can begin with: one stage, or a starting point of ours. */
+const BLANK = 'blank';
+const BEGINNINGS: Readonly<Record<string, string>> = {
+  [BLANK]: 'one stage of my own',
+  ...Object.fromEntries(
+    STARTING_POINTS.map((start) => {
+      const { name, meant } = STARTING_POINT_WORDS[start];
+      return [`start:${start}`, `${name}: ${meant}`];
+    }),
+  ),
+};
+
+type From = BodyOf<(typeof endpoints)['addProcess']>['from'];
+
+function fromOf(chosen: string): From {
+  const [as, id] = chosen.split(':');
+  const start = STARTING_POINTS.find((one) => one === id);
+  if (as === 'start' && start) return { as, start };
+  return as === 'copy' ? { as, process: id as ProcessId } : undefined;
+}
+
+function NewProcessDialog({ processes, onClose }: { processes: readonly ProcessSummary[]; onClose: () => void }) {
   const { organisation } = useSession();
   const [addProcess] = useAddProcessMutation();
   const navigate = useNavigate();
   const process = useBodyForm({
-    begin: { name: '', firstStage: '' },
-    schema: ({ processes }) => processes.newProcess,
-    toBody: ({ name, firstStage }) => ({
-      name: name.trim(),
-      kind: 'deal' as const,
-      currency: organisation.currency,
-      firstStage: firstStage.trim(),
-    }),
+    begin: { name: '', from: BLANK, firstStage: '' },
+    schema: ({ processes: contract }) => contract.newProcess,
+    toBody: ({ name, from, firstStage }) => {
+      const begun = fromOf(from);
+      return {
+        name: name.trim(),
+        kind: 'deal' as const,
+        currency: organisation.currency,
+        ...(begun ? { from: begun } : { firstStage: firstStage.trim() }),
+      };
+    },
     send: addProcess,
     onDone: ({ id }) => navigate(`/processes/${id}`),
   });
   const { form } = process;
+  const copies = Object.fromEntries(processes.map(({ id, name }) => [`copy:${id}`, `a copy of ${name}`]));
   return (
     <FormDialog title="New process" confirm="Begin the draft" of={process} onClose={onClose}>
       <TextField form={form} name="name" id="process-name" label="Name" autoFocus max={200} />
-      <TextField form={form} name="firstStage" id="process-first-stage" label="First stage" max={120} />
+      <FormSelect form={form} name="from" id="process-from" label="Begin with" names={{ ...BEGINNINGS, ...copies }} />
+      {form.watch('from') === BLANK && (
+        <TextField form={form} name="firstStage" id="process-first-stage" label="First stage" max={120} />
+      )}
     </FormDialog>
   );
 }
