@@ -19,6 +19,7 @@ import { checklistItem, requirement } from './requirements.ts';
 import {
   day,
   described,
+  id,
   instant,
   integer,
   type Known,
@@ -208,6 +209,7 @@ export const processes = {
     from: optional(described(integer(1), 'An earlier version; the live one where none is named.')),
   }),
   saveDraft: object({ document }),
+  presence: object({ others: list(object({ id: id(), name: text() })), revision: integer(1) }),
   preview: named(
     'PublishPreview',
     object({

@@ -265,6 +265,13 @@ export { namesWith } from './processes/documentNames.ts';
 export { applyEdit, type EditProblem, type ProcessEdit, type RequirementPlace } from './processes/edit.ts';
 export { HOUSE_RULES, type HouseRule, type HouseRules, NO_HOUSE_RULES } from './processes/houseRules.ts';
 export { leadWords } from './processes/leadWords.ts';
+export {
+  CONFLICT_CHOICES,
+  type ConflictChoice,
+  type DraftConflict,
+  type DraftPart,
+  mergeDrafts,
+} from './processes/mergeDrafts.ts';
 export { readDocument, type StoredDocument } from './processes/readDocument.ts';
 export {
   STARTING_POINT_WORDS,

@@ -31,12 +31,16 @@ test('a design is checked as it is made: a contradiction keeps it from being pub
   await test.step('what no screen shows is listed by the remedy, and taken back', async () => {
     await ask(page, 'is at least', '500');
     await expect(check(page)).toContainText('needs Glazed area, which no screen of the process shows');
-    await check(page).getByRole('button', { name: /^List Glazed area among the fields/ }).click();
+    await check(page)
+      .getByRole('button', { name: /^List Glazed area among the fields/ })
+      .click();
     await expect(check(page)).toContainText('0 problems');
     await expect(page.getByRole('heading', { name: 'Design check' })).toBeFocused();
     await check(page).getByRole('button', { name: 'Undo it' }).click();
     await expect(check(page)).toContainText('1 problem');
-    await check(page).getByRole('button', { name: /^List Glazed area among the fields/ }).click();
+    await check(page)
+      .getByRole('button', { name: /^List Glazed area among the fields/ })
+      .click();
     await expect(check(page)).toContainText('Nothing stops publishing');
   });
 
@@ -49,7 +53,9 @@ test('a design is checked as it is made: a contradiction keeps it from being pub
     const line = page.locator('.sheet .req', { hasText: 'is at most' });
     await expect(line.getByRole('img', { name: /cannot be met together/ })).toBeVisible();
     await page.locator('.sheet-select').first().click();
-    await check(page).getByRole('button', { name: /^Show where/ }).press('Enter');
+    await check(page)
+      .getByRole('button', { name: /^Show where/ })
+      .press('Enter');
     await expect(page.locator('.design-panel [data-part]:focus')).toContainText('Glazed area is at most 400');
     expect(await accessibilityProblems(page)).toEqual([]);
     await page.getByRole('button', { name: 'Publish…' }).click();
@@ -66,14 +72,18 @@ test('a design is checked as it is made: a contradiction keeps it from being pub
 
   await test.step('a suggestion is dismissed with a reason that is kept, and told again', async () => {
     await check(page).getByRole('button', { name: '1 suggestion' }).click();
-    await check(page).getByRole('button', { name: /^Dismiss: Brief asks for nothing/ }).click();
+    await check(page)
+      .getByRole('button', { name: /^Dismiss: Brief asks for nothing/ })
+      .click();
     await page.getByLabel('Why it is dismissed').fill('It is asked by telephone');
     await page.getByLabel('Why it is dismissed').press('Enter');
     await expect(check(page).getByRole('button', { name: '1 suggestion' })).toBeHidden();
     await page.reload();
     await check(page).getByRole('button', { name: '1 dismissed' }).click();
     await expect(check(page)).toContainText('Dismissed by Maren Holt: It is asked by telephone');
-    await check(page).getByRole('button', { name: /^Tell again/ }).click();
+    await check(page)
+      .getByRole('button', { name: /^Tell again/ })
+      .click();
     await expect(check(page).getByRole('button', { name: '1 suggestion' })).toBeVisible();
   });
 });

@@ -8,22 +8,35 @@ export async function signIn(page: Page, name: string): Promise<void> {
   await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
 }
 
-/** A seller of Growers North who begins today, signed in: nothing that other tests left is on their day. */
-export async function signInNewSeller(page: Page, name: string): Promise<void> {
-  await signIn(page, 'Maren Holt');
-  await page.evaluate(async (called) => {
+/** Someone who signs in from now on; Maren Holt is signed in. */
+async function addPerson(page: Page, called: string, role: string, teams: readonly string[]): Promise<void> {
+  const account = {
+    name: called,
+    email: `${called.toLowerCase().replaceAll(' ', '.')}@hollin-marsh.example`,
+    role,
+    teams,
+    password: 'glasshouse',
+  };
+  await page.evaluate(async (body) => {
     const { csrf } = await (await fetch('/api/v1/session')).json();
-    const email = `${called.toLowerCase().replaceAll(' ', '.')}@hollin-marsh.example`;
-    const teams = ['01900000-0000-7000-8000-000000010001'];
     const answer = await fetch('/api/v1/people', {
       method: 'POST',
       headers: { 'Content-Type': 'application/json', 'X-Ladder-Token': csrf },
-      body: JSON.stringify({ name: called, email, role: 'seller', teams, password: 'glasshouse' }),
+      body: JSON.stringify(body),
     });
     if (!answer.ok) throw new Error(await answer.text());
-  }, name);
+  }, account);
+}
+
+/** A seller of Growers North who begins today, signed in: nothing that other tests left is on their day. */
+export async function signInNewSeller(page: Page, name: string): Promise<void> {
+  await signIn(page, 'Maren Holt');
+  await addPerson(page, name, 'seller', ['01900000-0000-7000-8000-000000010001']);
   await changeTo(page, name);
 }
+
+/** Another administrator. */
+export const addAdministrator = (page: Page, name: string): Promise<void> => addPerson(page, name, 'administrator', []);
 
 /** Signs the present person out and another in. */
 export async function changeTo(page: Page, name: string): Promise<void> {

@@ -104,6 +104,17 @@ export const processesEndpoints = {
     problems: [404, 412, 428],
     headers: ['If-Match'],
   }),
+  tellPresence: endpoint({
+    id: 'tellPresence',
+    method: 'put',
+    path: '/processes/{process}/draft/presence',
+    summary: 'Tell that one has the draft open, and hear who else has it, and its revision',
+    callers: ADMINISTRATOR,
+    params: processParams,
+    status: 200,
+    answer: processes.presence,
+    problems: [404],
+  }),
   dropDraft: endpoint({
     id: 'dropDraft',
     method: 'delete',

@@ -2,11 +2,14 @@ import type { processes as contract, TypeOf } from '@ladder/contract';
 import type { ProcessDocument, ProcessId, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inCommand, inTransaction } from '../context.ts';
+import { DraftPresenceEntity } from '../db/entities/draftPresence.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { at } from '../db/sql.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { newId } from '../ids.ts';
 import { invalid, notFound, Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
+import { findPresent } from './repository.ts';
 
 type Draft = TypeOf<typeof contract.draft>;
 
@@ -114,3 +117,23 @@ export async function dropDraft(context: Context, process: ProcessId): Promise<v
     await tx.getRepository(ProcessVersionEntity).delete({ id: row.id, state: 'draft' });
   });
 }
+
+/** Whoever was not heard of for longer has closed the page. */
+const GONE_MS = 40_000;
+
+/** Keeps that the person has the draft open, and says who else has. */
+export const tellPresence = (
+  context: Context,
+  person: Person,
+  process: ProcessId,
+): Promise<TypeOf<typeof contract.presence>> =>
+  inCommand(context, async (tx) => {
+    const row = await draftOf(tx, process);
+    if (!row) throw notFound('draft');
+    const now = context.clock.now();
+    await tx
+      .getRepository(DraftPresenceEntity)
+      .upsert({ processId: process, personId: person.id, seenAt: at(now) }, ['processId', 'personId']);
+    const here = await findPresent(tx, process, at(now - GONE_MS));
+    return { others: here.filter(({ id }) => id !== person.id), revision: row.revision };
+  });

@@ -233,3 +233,15 @@ export const versionsToComeFrom = (
        and (v.state = 'live' or exists (select from deals d where d.version_id = v.id and d.status = 'open'))`,
     { processId, draft },
   );
+
+/** Who has the draft of a process open. */
+export const findPresent = (
+  tx: EntityManager,
+  process: ProcessId,
+  since: Date,
+): Promise<{ readonly id: string; readonly name: string }[]> =>
+  sql(
+    tx,
+    `select p.id, p.name from draft_presence d join people p on p.id = d.person_id where d.process_id = :process and d.seen_at > :since order by p.name`,
+    { process, since },
+  );

@@ -6,7 +6,7 @@ import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
 import { longCommand } from '../longWork/startWork.ts';
 import { Problem } from '../problems/problem.ts';
-import { beginDraft, dropDraft, getDraft, saveDraft } from './draft.ts';
+import { beginDraft, dropDraft, getDraft, saveDraft, tellPresence } from './draft.ts';
 import { previewPublish } from './previewPublish.ts';
 import { draftToPublish, published } from './publish.ts';
 import { addProcess, changeProcess, getProcess, getVersion, houseRulesToChange, listProcesses } from './service.ts';
@@ -42,6 +42,9 @@ export function processRoutes(router: Router, context: Context): void {
   );
   register(router, context, endpoints.saveDraft, async ({ params, body, request }) =>
     withTag(await saveDraft(context, params.process, body.document, seenRevision(request))),
+  );
+  register(router, context, endpoints.tellPresence, async ({ params, person }) =>
+    reply(await tellPresence(context, person, params.process)),
   );
   register(router, context, endpoints.dropDraft, async ({ params }) => {
     await dropDraft(context, params.process);

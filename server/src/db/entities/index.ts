@@ -12,6 +12,7 @@ import { DismissalEntity } from './dismissal.ts';
 import { DocumentEntity } from './document.ts';
 import { DocumentChunkEntity } from './documentChunk.ts';
 import { DocumentKindEntity } from './documentKind.ts';
+import { DraftPresenceEntity } from './draftPresence.ts';
 import { DueWorkEntity } from './dueWork.ts';
 import { FieldEntity } from './field.ts';
 import { FindingEntity } from './finding.ts';
@@ -67,6 +68,7 @@ export const entities = [
   DocumentEntity,
   DocumentChunkEntity,
   DocumentKindEntity,
+  DraftPresenceEntity,
   DueWorkEntity,
   FieldEntity,
   FindingEntity,

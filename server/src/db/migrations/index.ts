@@ -21,6 +21,7 @@ import { Bell1700000000020 } from './0020-bell.ts';
 import { Outbox1700000000021 } from './0021-outbox.ts';
 import { ClosedDeals1700000000022 } from './0022-closed-deals.ts';
 import { Dismissals1700000000023 } from './0023-dismissals.ts';
+import { DraftPresence1700000000024 } from './0024-draft-presence.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -47,4 +48,5 @@ export const migrations = [
   Outbox1700000000021,
   ClosedDeals1700000000022,
   Dismissals1700000000023,
+  DraftPresence1700000000024,
 ];

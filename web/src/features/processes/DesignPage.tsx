@@ -10,6 +10,7 @@ import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { WorkUnderWay } from '../work/WorkProgress.tsx';
+import { ConflictDialog } from './ConflictDialog.tsx';
 import { DesignCheckBox } from './check/DesignCheckBox.tsx';
 import { useDesignCheck } from './check/useDesignCheck.ts';
 import { DesignPanel } from './DesignPanel.tsx';
@@ -34,6 +35,7 @@ import {
   useGetProcessQuery,
 } from './processesApi.ts';
 import { type SaveFailure, useAutosave } from './useAutosave.ts';
+import { usePresence } from './usePresence.ts';
 import { useSelection } from './useSelection.ts';
 
 /** The design sheet: a draft to edit for an administrator, else the live version to read. */
@@ -95,20 +97,20 @@ function LiveVersion({ process }: { process: ProcessDetail }) {
 function EditedDraft({ process, draft }: { process: ProcessDetail; draft: Draft }) {
   const dispatch = useAppDispatch();
   const state = useAppSelector(draftOf);
-  const isOpened = state.process === process.id && state.document !== null;
-  const isNewer = state.save === 'saved' && draft.revision > state.revision;
-  // What is being edited is never replaced by a copy that is fetched again; only a newer one takes its place.
+  const isOpened = state.version === draft.version && state.document !== null;
+  // What is being edited is never replaced by a copy that is fetched again: what others saved is taken in part by part.
   useEffect(() => {
-    if (!isOpened || isNewer)
+    if (!isOpened)
       dispatch(
         draftOpened({
           process: process.id,
+          version: draft.version,
           document: draft.document,
           revision: draft.revision,
           savedAt: draft.savedAt,
         }),
       );
-  }, [dispatch, process.id, draft, isOpened, isNewer]);
+  }, [dispatch, process.id, draft, isOpened]);
   if (!isOpened) return <Loading />;
   return <OpenedDraft process={process} draft={draft} document={state.document as ProcessDocument} />;
 }
@@ -122,6 +124,7 @@ interface OpenedDraftProps {
 function OpenedDraft({ process, draft, document }: OpenedDraftProps) {
   const dispatch = useAppDispatch();
   const saving = useAutosave(process.id);
+  const others = usePresence(process.id, saving.takeIn);
   return (
     <Frame
       process={process}
@@ -130,8 +133,13 @@ function OpenedDraft({ process, draft, document }: OpenedDraftProps) {
       edit={(edit) => dispatch(draftEdited(edit))}
       undo={() => dispatch(draftUndone())}
       badge={<span className="state flagged">Draft {draft.number}</span>}
-      note={<DraftNote process={process} isSaving={saving.isSaving} />}
-      notice={<DraftNotices failure={saving.failure} saveNow={saving.saveNow} />}
+      note={<DraftNote process={process} isSaving={saving.isSaving} others={others} />}
+      notice={
+        <>
+          <DraftNotices failure={saving.failure} saveNow={saving.saveNow} />
+          <ConflictDialog fields={draft.fields} />
+        </>
+      }
       actions={<DraftActions process={process} number={draft.number} saveNow={saving.saveNow} />}
     />
   );
@@ -141,7 +149,15 @@ const clockTime = (instant: string): string =>
   new Date(instant).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
 
 /** Beside the draft: what is live, and whether everything is saved. */
-function DraftNote({ process, isSaving }: { process: ProcessDetail; isSaving: boolean }) {
+function DraftNote({
+  process,
+  isSaving,
+  others,
+}: {
+  process: ProcessDetail;
+  isSaving: boolean;
+  others: readonly string[];
+}) {
   const { save, savedAt } = useAppSelector(draftOf);
   const live = process.live?.version;
   const liveWords = live
@@ -152,6 +168,12 @@ function DraftNote({ process, isSaving }: { process: ProcessDetail; isSaving: bo
     <span role="status">
       {liveWords}
       {isSaving && save !== 'conflict' ? 'saving…' : saveWords[save]}
+      {others.length > 0 && (
+        <b>
+          {' '}
+          · {others.join(' and ')} {others.length === 1 ? 'has' : 'have'} it open too
+        </b>
+      )}
     </span>
   );
 }
@@ -164,14 +186,6 @@ function DraftNotices({ failure, saveNow }: Pick<Saving, 'failure' | 'saveNow'>)
   const { save, problem } = useAppSelector(draftOf);
   return (
     <>
-      {save === 'conflict' && (
-        <div className="notice bad" role="alert">
-          Someone else saved this draft meanwhile, so your last changes are not saved.{' '}
-          <Button variant="link" onClick={() => window.location.reload()}>
-            Load theirs
-          </Button>
-        </div>
-      )}
       {save === 'changed' && failure && <SaveNotice failure={failure} saveNow={saveNow} />}
       {problem && (
         <div className="notice bad" role="alert">

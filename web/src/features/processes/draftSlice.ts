@@ -1,5 +1,12 @@
-import type { ProcessId } from '@ladder/core';
-import { applyEdit, type EditProblem, type ProcessDocument, type ProcessEdit } from '@ladder/core';
+import type { ProcessId, VersionId } from '@ladder/core';
+import {
+  applyEdit,
+  canonicalText,
+  type EditProblem,
+  mergeDrafts,
+  type ProcessDocument,
+  type ProcessEdit,
+} from '@ladder/core';
 import { createSlice, type PayloadAction, type WithSlice } from '@reduxjs/toolkit';
 import { rootReducer } from '../../client/store.ts';
 
@@ -8,8 +15,13 @@ type SaveState = 'saved' | 'changed' | 'conflict';
 
 interface DraftState {
   readonly process: ProcessId | null;
+  readonly version: VersionId | null;
   readonly document: ProcessDocument | null;
   readonly revision: number;
+  /** As it stands on the server at that revision: what changes of two people are told apart by. */
+  readonly saved: ProcessDocument | null;
+  /** What someone else saved meanwhile, and cannot be put together with what is here without being asked. */
+  readonly theirs: TheirDraft | null;
   /** Counts the changes made here, so that a save knows whether more came while it was under way. */
   readonly changes: number;
   readonly save: SaveState;
@@ -21,8 +33,11 @@ interface DraftState {
 
 const initialState: DraftState = {
   process: null,
+  version: null,
   document: null,
   revision: 0,
+  saved: null,
+  theirs: null,
   changes: 0,
   save: 'saved',
   savedAt: null,
@@ -33,8 +48,22 @@ const initialState: DraftState = {
 
 const UNDO_STEPS = 100;
 
+/** The draft as someone else saved it. */
+export interface TheirDraft {
+  readonly document: ProcessDocument;
+  readonly revision: number;
+  readonly savedAt: string;
+}
+
+/** What is here put together with theirs. */
+interface MergedDraft {
+  readonly document: ProcessDocument;
+  readonly theirs: TheirDraft;
+}
+
 interface Opened {
   readonly process: ProcessId;
+  readonly version: VersionId;
   readonly document: ProcessDocument;
   readonly revision: number;
   readonly savedAt: string;
@@ -45,7 +74,8 @@ export const draftSlice = createSlice({
   name: 'draft',
   initialState,
   reducers: {
-    draftOpened: (_state, { payload }: PayloadAction<Opened>) => ({ ...initialState, ...payload }) as never,
+    draftOpened: (_state, { payload }: PayloadAction<Opened>) =>
+      ({ ...initialState, ...payload, saved: payload.document }) as never,
     draftEdited: (state, { payload }: PayloadAction<ProcessEdit>) => {
       if (!state.document) return state;
       const document = state.document as ProcessDocument;
@@ -64,19 +94,48 @@ export const draftSlice = createSlice({
     },
     draftUndone: (state) => step(state as DraftState, 'past') as never,
     draftRedone: (state) => step(state as DraftState, 'future') as never,
-    draftSaved: (state, { payload }: PayloadAction<{ changes: number; revision: number; savedAt: string }>) => {
+    draftSaved: (
+      state,
+      { payload }: PayloadAction<{ changes: number; revision: number; savedAt: string; document: ProcessDocument }>,
+    ) => {
+      state.saved = payload.document as never;
       state.revision = payload.revision;
       state.savedAt = payload.savedAt;
       if (state.changes === payload.changes) state.save = 'saved';
     },
-    draftConflicted: (state) => {
-      state.save = 'conflict';
-    },
+    draftConflicted: (state, { payload }: PayloadAction<TheirDraft>) =>
+      ({ ...state, save: 'conflict', theirs: payload }) as never,
+    draftMerged: (state, { payload }: PayloadAction<MergedDraft>) => merged(state as DraftState, payload) as never,
     problemDismissed: (state) => {
       state.problem = null;
     },
   },
 });
+
+/** Undo goes back in what was done here, and never undoes what the other did. */
+function merged(state: DraftState, { document, theirs }: MergedDraft): DraftState {
+  const base = state.saved ?? theirs.document;
+  const withTheirs = (step: ProcessDocument): ProcessDocument => {
+    const { conflicts, document: both } = mergeDrafts(base, step, theirs.document, {}, newKey);
+    if (conflicts.length === 0) return both;
+    const all = Object.fromEntries(conflicts.map(({ key }) => [key, 'theirs' as const]));
+    return mergeDrafts(base, step, theirs.document, all, newKey).document;
+  };
+  return {
+    ...state,
+    document,
+    saved: theirs.document,
+    theirs: null,
+    revision: theirs.revision,
+    savedAt: theirs.savedAt,
+    changes: state.changes + 1,
+    save: canonicalText(document) === canonicalText(theirs.document) ? 'saved' : 'changed',
+    past: state.past.map(withTheirs),
+    future: state.future.map(withTheirs),
+  };
+}
+
+const newKey = (): string => crypto.randomUUID().slice(0, 13).replace('-', '');
 
 declare module '../../client/store.ts' {
   export interface LazySlices extends WithSlice<typeof draftSlice> {}
@@ -100,8 +159,16 @@ function step(state: DraftState, from: 'past' | 'future'): DraftState {
   };
 }
 
-export const { draftOpened, draftEdited, draftUndone, draftRedone, draftSaved, draftConflicted, problemDismissed } =
-  draftSlice.actions;
+export const {
+  draftOpened,
+  draftEdited,
+  draftUndone,
+  draftRedone,
+  draftSaved,
+  draftConflicted,
+  draftMerged,
+  problemDismissed,
+} = draftSlice.actions;
 
 /** An edit that could not be made, in words. */
 export function describeEditProblem(problem: EditProblem): string {

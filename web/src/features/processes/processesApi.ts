@@ -57,6 +57,9 @@ export const processesApi = api.injectEndpoints({
         headers: tag(revision),
       }),
     }),
+    tellPresence: build.mutation<AnswerOf<E['tellPresence']>, string>({
+      query: (id) => ({ url: `/processes/${id}/draft/presence`, method: 'PUT' }),
+    }),
     dropDraft: build.mutation<void, string>({
       query: (id) => ({ url: `/processes/${id}/draft`, method: 'DELETE' }),
       invalidatesTags: ['Process', 'Draft'],
@@ -91,6 +94,7 @@ export const {
   useGetVersionQuery,
   useBeginDraftMutation,
   useSaveDraftMutation,
+  useTellPresenceMutation,
   useDropDraftMutation,
   usePreviewPublishQuery,
   usePublishMutation,

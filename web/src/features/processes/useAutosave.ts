@@ -1,10 +1,11 @@
 import type { ProcessId } from '@ladder/core';
-import { canonicalText, type ProcessDocument } from '@ladder/core';
+import { mergeDrafts, type ProcessDocument } from '@ladder/core';
 import { useEffect, useRef, useState } from 'react';
 import { useBeforeUnload, useBlocker } from 'react-router';
 import { problemOf } from '../../client/api.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../client/hooks.ts';
-import { draftConflicted, draftOf, draftSaved } from './draftSlice.ts';
+import { newKey } from './designContext.ts';
+import { draftConflicted, draftMerged, draftOf, draftSaved } from './draftSlice.ts';
 import { processesApi, useSaveDraftMutation } from './processesApi.ts';
 
 const PAUSE_MS = 700;
@@ -28,6 +29,8 @@ export function useAutosave(process: ProcessId): {
   isSaving: boolean;
   failure: SaveFailure | null;
   saveNow: () => Promise<boolean>;
+  /** Takes in what someone else saved. */
+  takeIn: () => Promise<void>;
 } {
   const { changes, save } = useAppSelector(draftOf);
   const [saveDraft, { isLoading }] = useSaveDraftMutation();
@@ -36,23 +39,38 @@ export function useAutosave(process: ProcessId): {
   const store = useAppStore();
   const last = useRef<Promise<void>>(Promise.resolve());
 
-  /** A draft that was saved though its answer was lost stands on the server as it was sent: nobody else saved it. */
-  const settleConflict = async (sent: ProcessDocument, sentChanges: number) => {
+  /**
+   * What someone else saved is put together with what is here; where both changed the same, that is asked. A draft that was saved
+   * though its answer was lost stands on the server as it was sent: nobody else saved it.
+   */
+  const takeIn = async () => {
     const { data: theirs } = await dispatch(
       processesApi.endpoints.getDraft.initiate(process, { forceRefetch: true, subscribe: false }),
     );
-    const isOurs = theirs && canonicalText(theirs.document) === canonicalText(sent);
-    if (isOurs) dispatch(draftSaved({ changes: sentChanges, revision: theirs.revision, savedAt: theirs.savedAt }));
-    else dispatch(draftConflicted());
+    const { document, saved, revision } = draftOf(store.getState());
+    if (!theirs || !document || !saved || theirs.revision <= revision) return;
+    const base = saved as ProcessDocument;
+    const put = mergeDrafts(base, document as ProcessDocument, theirs.document, {}, newKey);
+    if (put.conflicts.length > 0) dispatch(draftConflicted(theirs));
+    else dispatch(draftMerged({ document: put.document, theirs }));
   };
   const saveOnce = async () => {
     const draft = draftOf(store.getState());
     if (!draft.document || draft.save !== 'changed') return;
     const sent = draft.document as ProcessDocument;
     const { data, error } = await saveDraft({ id: process, document: sent, revision: draft.revision });
-    if (data) dispatch(draftSaved({ changes: draft.changes, revision: data.revision, savedAt: data.savedAt }));
-    else if (problemOf(error)?.status === 412) await settleConflict(sent, draft.changes);
-    setFailure((before) => (data ? null : failedAgain(error, before)));
+    if (data)
+      dispatch(
+        draftSaved({
+          changes: draft.changes,
+          revision: data.revision,
+          savedAt: data.savedAt,
+          document: data.document,
+        }),
+      );
+    else if (problemOf(error)?.status === 412) await takeIn();
+    const isTakenIn = problemOf(error)?.status === 412;
+    setFailure((before) => (data || isTakenIn ? null : failedAgain(error, before)));
   };
   const saveNow = async () => {
     last.current = last.current.then(saveOnce);
@@ -74,7 +92,11 @@ export function useAutosave(process: ProcessId): {
     if (save === 'changed' && currentLocation.pathname !== nextLocation.pathname) void saveNow();
     return false;
   });
-  return { isSaving: isLoading, failure, saveNow };
+  const takeInNext = async () => {
+    last.current = last.current.then(takeIn);
+    await last.current;
+  };
+  return { isSaving: isLoading, failure, saveNow, takeIn: takeInNext };
 }
 
 function failedAgain(error: unknown, before: SaveFailure | null): SaveFailure {

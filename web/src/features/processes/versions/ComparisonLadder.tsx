@@ -6,6 +6,7 @@ import type {
   StageId,
   VersionComparison,
 } from '@ladder/core';
+import './versions.css';
 import { Notch } from '../../../parts/Notch.tsx';
 
 const PART_NAMES: Readonly<Record<DifferencePart, string>> = {
@@ -88,9 +89,10 @@ function Differences({ of, title, isTold = false }: { of: readonly Difference[];
   );
 }
 
-function DifferenceList({ of }: { of: readonly Difference[] }) {
+/** What was said and is said, one below the other. */
+export function DifferenceList({ of }: { of: readonly Difference[] }) {
   return (
-    <ul>
+    <ul className="differences">
       {of.map(({ part, name, before, after }) => (
         <li key={`${part} ${name} ${before} ${after}`}>
           <span className="muted">

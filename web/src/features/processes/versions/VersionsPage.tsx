@@ -1,5 +1,4 @@
 import '../design.css';
-import './versions.css';
 import { compareVersions, differs, type StageId, type VersionComparison } from '@ladder/core';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';

@@ -29,7 +29,7 @@ export function useComparedVersion(
 }
 
 /** Names of what a document speaks of and does not have: people, kinds of documents, templates. */
-function useOtherNames(): NameOf {
+export function useOtherNames(): NameOf {
   const { person } = useSession();
   const { data: kinds } = useGetDocumentKindsQuery();
   const { data: people } = useGetPeopleQuery();
