@@ -21,7 +21,7 @@ export { openApiDocument, RESPOND_ASYNC, SESSION_COOKIE, TOKEN_HEADER } from './
 export { people, ROLES, type Role } from './people.ts';
 export { problem } from './problem.ts';
 export { processDocumentSchema } from './processDocumentSchema.ts';
-export { processes } from './processes.ts';
+export { MOST_TURNED, processes } from './processes.ts';
 export { rates } from './rates.ts';
 export type { JsonSchema, Schema, TypeOf } from './schema.ts';
 export { SETTINGS_LOGGED, type SettingLogged, settingsLog } from './settingsLog.ts';

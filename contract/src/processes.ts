@@ -10,6 +10,7 @@ import {
   type ProcessChange,
   type ProcessDocument,
   RULES,
+  STANDINGS,
   STARTING_POINTS,
   TASK_FATES,
 } from '@ladder/core';
@@ -18,6 +19,7 @@ import { facts } from './facts.ts';
 import { checklistItem, requirement } from './requirements.ts';
 import {
   day,
+  dealId,
   described,
   id,
   instant,
@@ -156,6 +158,12 @@ const change = tagged(
   }),
 ) as Known<ProcessChange>;
 
+/** How many of the deals that a publish turns are named, of each kind. */
+export const MOST_TURNED = 100;
+function standings() {
+  return object({ open: integer(0), held: integer(0), flagged: integer(0) });
+}
+
 export const processes = {
   taskFates,
   criterion,
@@ -221,6 +229,17 @@ export const processes = {
       newlyHeld: integer(0),
       newlyFlagged: integer(0),
       newlyClear: integer(0),
+      stages: described(
+        list(object({ stage: stageId(), name: text(), before: standings(), after: standings() })),
+        'Open deals by stage, as they stand and as they would after the days of grace.',
+      ),
+      turned: described(
+        list(
+          object({ deal: dealId(), name: text(), stage: stageId(), before: oneOf(STANDINGS), after: oneOf(STANDINGS) }),
+          3 * MOST_TURNED,
+        ),
+        `Deals behind the numbers of those newly held, flagged and clear, at most ${MOST_TURNED} of each.`,
+      ),
       removedStages: list(object({ id: stageId(), name: text(), openDeals: integer(0) })),
     }),
   ),

@@ -10,6 +10,7 @@ const PAGES = [
   '/deals?view=table',
   '/processes',
   `/processes/${NEW_BUILD}`,
+  `/processes/${NEW_BUILD}/versions`,
   '/compliance',
   '/movement',
   '/data',

@@ -1,4 +1,4 @@
-import type { processes as contract, TypeOf } from '@ladder/contract';
+import { type processes as contract, MOST_TURNED, type TypeOf } from '@ladder/contract';
 import {
   actor,
   adoptVersion,
@@ -9,8 +9,11 @@ import {
   type ProcessId,
   type Publish,
   type PublishReach,
+  presentVisit,
   type Setting,
+  type StageId,
   type Standing,
+  stageOf,
   standingAt,
   touchesGates,
 } from '@ladder/core';
@@ -31,7 +34,7 @@ import {
   usedFields,
 } from './publishVersions.ts';
 import { reachedDeals } from './reachedDeals.ts';
-import { countOpenDeals } from './repository.ts';
+import { countOpenDeals, countStandings, type StandingCount } from './repository.ts';
 
 type Preview = TypeOf<typeof contract.preview>;
 
@@ -51,8 +54,10 @@ export async function previewPublish(context: Context, processId: ProcessId): Pr
     const [first] = draft.document.stages;
     const transfers = Object.fromEntries(removed.flatMap(({ id }) => (first ? [[id, first.id]] : [])));
     const plan = { transfers, graceUntil: now };
+    const gone = new Map<string, string>(removed.map(({ id, name }) => [id, name]));
+    const stageName = (id: string): string => stageOf(draft.document, id)?.name ?? gone.get(id) ?? id;
     const reach = reachOf(live, { document: draft.document, fields: usedFields(draft.document, catalogue) });
-    const effect = problems.length > 0 ? NO_EFFECT : await effectOn(tx, processId, draft, reach, plan, now);
+    const effect = problems.length > 0 ? NO_EFFECT : await effectOn(tx, processId, draft, reach, plan, now, stageName);
     return {
       number: draft.number,
       changes,
@@ -64,7 +69,9 @@ export async function previewPublish(context: Context, processId: ProcessId): Pr
   });
 }
 
-const NO_EFFECT = { openDeals: 0, newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
+type Effect = Pick<Preview, 'openDeals' | 'newlyHeld' | 'newlyFlagged' | 'newlyClear' | 'stages' | 'turned'>;
+
+const NO_EFFECT: Effect = { openDeals: 0, newlyHeld: 0, newlyFlagged: 0, newlyClear: 0, stages: [], turned: [] };
 
 async function effectOn(
   tx: EntityManager,
@@ -73,8 +80,16 @@ async function effectOn(
   reach: PublishReach,
   plan: Plan,
   now: number,
-): Promise<typeof NO_EFFECT> {
+  stageName: (id: string) => string,
+): Promise<Effect> {
   const counts = { newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
+  const turned: Effect['turned'][number][] = [];
+  const before = await countStandings(tx, processId, now);
+  const after = new Map(before.map((row) => [`${row.stage} ${row.standing}`, { ...row }]));
+  const add = (stage: StageId, standing: Standing, by: number): void => {
+    const row = after.get(`${stage} ${standing}`) ?? { stage, standing, deals: 0 };
+    after.set(`${stage} ${standing}`, { ...row, deals: row.deals + by });
+  };
   const moment = { by: actor('process', processId), happenedAt: now, recordedAt: now };
   const to = await draftSetting(tx, draft, await publishOf(tx, processId, draft, plan.graceUntil));
   for await (const { ids } of reachedDeals(tx, processId, reach, to, now)) {
@@ -84,22 +99,48 @@ async function effectOn(
       deals.map(({ version }) => version),
     );
     for (const deal of deals) {
-      const after = adopt(deal, settings.get(deal.version), to, plan, moment);
-      countStanding(counts, standingAt(deal.findings, now), standingAt(after.deal.findings, after.deal.settledAt));
+      const adopted = adopt(deal, settings.get(deal.version), to, plan, moment).deal;
+      const [was, is] = [standingAt(deal.findings, now), standingAt(adopted.findings, adopted.settledAt)];
+      const stage = presentVisit(adopted).stage;
+      add(presentVisit(deal).stage, was, -1);
+      add(stage, is, 1);
+      if (was === is) continue;
+      const counted = NEWLY[is];
+      counts[counted]++;
+      if (counts[counted] <= MOST_TURNED)
+        turned.push({ deal: deal.id, name: deal.name, stage, before: was, after: is });
     }
   }
-  return { openDeals: (await countOpenDeals(tx, processId)).open, ...counts };
+  const { open } = await countOpenDeals(tx, processId);
+  return { openDeals: open, ...counts, stages: stagesOf(before, [...after.values()], draft, stageName), turned };
 }
 
-function countStanding(
-  counts: { newlyHeld: number; newlyFlagged: number; newlyClear: number },
-  before: Standing,
-  after: Standing,
-): void {
-  if (before === after) return;
-  if (after === 'held') counts.newlyHeld++;
-  else if (after === 'flagged') counts.newlyFlagged++;
-  else counts.newlyClear++;
+const NEWLY = { held: 'newlyHeld', flagged: 'newlyFlagged', clear: 'newlyClear' } as const;
+
+/** Stages that have deals now or would have, in the draft's order, those that it lacks at the end. */
+function stagesOf(
+  before: readonly StandingCount[],
+  after: readonly StandingCount[],
+  { document }: ProcessVersionRow,
+  stageName: (id: string) => string,
+): Effect['stages'] {
+  const ids = new Set([...document.stages.map(({ id }) => id), ...before.map(({ stage }) => stage)]);
+  return [...ids]
+    .map((stage) => ({
+      stage,
+      name: stageName(stage),
+      before: standingsIn(before, stage),
+      after: standingsIn(after, stage),
+    }))
+    .filter(({ before: was, after: is }) => was.open + is.open > 0);
+}
+
+function standingsIn(counts: readonly StandingCount[], stage: StageId) {
+  const of = (...standings: readonly Standing[]): number =>
+    counts
+      .filter((row) => row.stage === stage && standings.includes(row.standing))
+      .reduce((sum, { deals }) => sum + deals, 0);
+  return { open: of('held', 'flagged', 'clear'), held: of('held'), flagged: of('flagged') };
 }
 
 /** The draft's setting as it will be once it is published. */

@@ -137,9 +137,21 @@ describe('publishing', () => {
       number: 2,
       openDeals: 2,
       newlyHeld: 2,
+      stages: [
+        {
+          stage: 'brief',
+          name: 'Site brief',
+          before: { open: 2, held: 0, flagged: 0 },
+          after: { open: 2, held: 2, flagged: 0 },
+        },
+      ],
+      turned: [{ stage: 'brief', before: 'clear', after: 'held' }, { after: 'held' }],
       touchesGates: true,
       changes: [{ kind: 'requirement_added', requirement: 'new' }],
     });
+    expect(new Set(preview.turned.map(({ deal }: { deal: string }) => deal))).toEqual(
+      new Set(deals.map(({ id }) => id)),
+    );
     const { body: published } = await maren.send(
       'POST',
       `/processes/${process}/draft/publish`,
@@ -256,5 +268,52 @@ describe('what is not versioned', () => {
       { id: 'r', name: 'Red', withdrawn: true },
     ]);
     await maren.patch('/fields/value', { name: 'Worth' }, 409);
+  });
+});
+
+describe('whoever has a draft open', () => {
+  it('hears who else has it, and of which revision it is, until they are not heard of any more', async () => {
+    const process = await publishFirst(maren, { ...DOCUMENT, name: 'Open to two' });
+    const tell = async (who: Client, expected = 200) =>
+      (await who.send('PUT', `/processes/${process}/draft/presence`, undefined, expected)).body;
+    await tell(maren, 404);
+    const { body: draft } = await maren.post(`/processes/${process}/draft`, undefined, 201);
+    const account = {
+      name: 'Other Admin',
+      email: 'other@test.example',
+      role: 'administrator',
+      teams: [],
+      password: 'a long password',
+    };
+    await maren.post('/people', account, 201);
+    const other = await test.as('other');
+    expect(await tell(maren)).toEqual({ others: [], revision: draft.revision });
+    expect((await tell(other)).others).toMatchObject([{ name: 'Maren Holt' }]);
+    await maren.send('PUT', `/processes/${process}/draft`, { document: draft.document }, 200, tag(draft.revision));
+    expect(await tell(other)).toMatchObject({ revision: draft.revision + 1 });
+    test.clock.pass(60_000);
+    expect((await tell(other)).others).toEqual([]);
+    await tell(await test.as('tomas'), 403);
+  });
+
+  it('takes an earlier version as the draft, under the name that the process has', async () => {
+    const process = await publishFirst(maren, { ...DOCUMENT, name: 'Taken again' });
+    await maren.post(`/processes/${process}/draft`, undefined, 201);
+    await saveAndPublish(
+      maren,
+      process,
+      { ...DOCUMENT, name: 'Taken again', purpose: 'Another' },
+      { note: 'Said better' },
+    );
+    await maren.post(`/processes/${process}/draft`, { from: 7 }, 404);
+    const { body: draft } = await maren.post(`/processes/${process}/draft`, { from: 1 }, 201);
+    expect(draft).toMatchObject({ number: 3, document: { name: 'Taken again', purpose: DOCUMENT.purpose } });
+    await maren.post(`/processes/${process}/draft`, { from: 1 }, 409);
+    const { body: detail } = await maren.get(`/processes/${process}`);
+    expect(detail.versions.map(({ number, note }: { number: number; note: string | null }) => [number, note])).toEqual([
+      [3, null],
+      [2, 'Said better'],
+      [1, null],
+    ]);
   });
 });

@@ -1,9 +1,20 @@
 import type { processes, TypeOf } from '@ladder/contract';
-import type { DealId, Moment, ProcessId, PublishReach, Reason, StageId, StoredDocument, VersionId } from '@ladder/core';
+import type {
+  DealId,
+  Moment,
+  ProcessId,
+  PublishReach,
+  Reason,
+  StageId,
+  Standing,
+  StoredDocument,
+  VersionId,
+} from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/repository.ts';
 import { asArray, at, type Connection, sql } from '../db/sql.ts';
 import { actorColumns } from '../deals/repository/actorColumns.ts';
+import { SO_NOW } from '../deals/repository/openBook.ts';
 import type { Person } from '../session/person.ts';
 
 /** So many deals are judged at once: few enough that other answers come in between. */
@@ -244,4 +255,19 @@ export const findPresent = (
     tx,
     `select p.id, p.name from draft_presence d join people p on p.id = d.person_id where d.process_id = :process and d.seen_at > :since order by p.name`,
     { process, since },
+  );
+
+export interface StandingCount {
+  readonly stage: StageId;
+  readonly standing: Standing;
+  readonly deals: number;
+}
+
+/** Open deals of a process by stage and standing. */
+export const countStandings = (tx: EntityManager, process: ProcessId, now: number): Promise<StandingCount[]> =>
+  sql(
+    tx,
+    `select d.stage_id as stage, d.standing, count(*)::int as deals from deal_states d
+     where d.process_id = :process and d.status = 'open' and ${SO_NOW} group by 1, 2`,
+    { process, now: at(now) },
   );

@@ -272,7 +272,7 @@ function Frame({ process, document, fields, edit, undo, badge, note, notice, act
         reasons: process.reasons.filter(({ withdrawn }) => withdrawn === 'no'),
         edit,
         undo,
-        remarks: found.check?.remarks ?? [],
+        check: found.check,
       }}
     >
       <header className="page-head">

@@ -1,6 +1,5 @@
-import type { StageId } from '@ladder/core';
-import { describeItem, firstStage, itemsOf, type ProcessChange, type ProcessDocument, type Stage } from '@ladder/core';
-import { useState } from 'react';
+import { catalogueOf, compareVersions, differs, firstStage, type StageId } from '@ladder/core';
+import { useMemo, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { problemOf } from '../../client/api.ts';
 import { useAppStore } from '../../client/hooks.ts';
@@ -12,14 +11,21 @@ import { useLongCommand } from '../work/useLongCommand.ts';
 import { WorkProgress } from '../work/WorkProgress.tsx';
 import { useDesign } from './designContext.ts';
 import { draftOf } from './draftSlice.ts';
+import { PublishEffect } from './PublishEffect.tsx';
 import { type ProcessDetail, type PublishPreview, usePreviewPublishQuery, usePublishMutation } from './processesApi.ts';
-import { useDesignNames } from './useDesignNames.ts';
+import { ComparisonLadder } from './versions/ComparisonLadder.tsx';
+import { useOtherNames } from './versions/useComparedVersion.ts';
 
 /** Asks once before publishing: what changes, and for how many open deals. */
-export function PublishDialog({ process, onClose }: { process: ProcessDetail; onClose: () => void }) {
+interface PublishDialogProps {
+  readonly process: ProcessDetail;
+  readonly onClose: () => void;
+}
+
+export function PublishDialog({ process, onClose }: PublishDialogProps) {
   const { data: preview, error } = usePreviewPublishQuery(process.id, { refetchOnMountOrArgChange: true });
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="publish-title">
+    <Modal show onHide={onClose} centered scrollable size="lg" aria-labelledby="publish-title">
       <Modal.Header closeButton>
         <h2 id="publish-title">
           Publish {preview ? `version ${preview.number}` : ''} of {process.name}
@@ -67,8 +73,7 @@ function Problems({ preview, onClose }: { preview: PublishPreview; onClose: () =
   );
 }
 
-interface PublishFormProps {
-  readonly process: ProcessDetail;
+interface PublishFormProps extends PublishDialogProps {
   readonly preview: PublishPreview;
   readonly onClose: () => void;
 }
@@ -79,7 +84,8 @@ function PublishForm({ process, preview, onClose }: PublishFormProps) {
   return (
     <>
       <Modal.Body>
-        <Changes preview={preview} live={process.live?.document ?? null} />
+        <DesignRemarks />
+        <Changes preview={preview} live={process.live} />
         <NoteBox terms={terms} onChange={change} />
         {preview.openDeals > 0 && <DealsChoice preview={preview} terms={terms} onChange={change} />}
         {movesOver && preview.openDeals > 0 && preview.touchesGates && <GraceDays terms={terms} onChange={change} />}
@@ -185,7 +191,7 @@ function DealsChoice({ preview, terms, onChange }: TermsProps & { readonly previ
           onChange={() => onChange({ deals })}
         />
       ))}
-      {terms.deals === 'move_over' && <Effect preview={preview} />}
+      {terms.deals === 'move_over' && <PublishEffect preview={preview} />}
     </fieldset>
   );
 }
@@ -241,82 +247,42 @@ function Transfers({ preview, terms, onChange }: TermsProps & { readonly preview
   ));
 }
 
-function Effect({ preview: { newlyHeld, newlyFlagged, newlyClear } }: { preview: PublishPreview }) {
-  const parts = [
-    [newlyHeld, 'held'],
-    [newlyFlagged, 'flagged'],
-    [newlyClear, 'clear'],
-  ]
-    .filter(([count]) => Number(count) > 0)
-    .map(([count, name]) => `${count} ${name}`);
+/** What else the design check says: nothing of it stops publishing. */
+function DesignRemarks() {
+  const { check } = useDesign();
+  const warnings = check?.remarks.filter(({ weight }) => weight === 'warning') ?? [];
+  if (warnings.length === 0) return null;
   return (
-    <p className="small muted mb-0">
-      {parts.length === 0 ? 'No deal’s standing changes.' : `After the days of grace, newly: ${parts.join(', ')}.`}
-    </p>
-  );
-}
-
-type Say = (requirement: string) => string;
-
-function Changes({ preview, live }: { preview: PublishPreview; live: ProcessDocument | null }) {
-  const { document, catalogue } = useDesign();
-  const nameOf = useDesignNames();
-  const items = new Map([...(live ? itemsOf(live) : []), ...itemsOf(document)]);
-  const say: Say = (id) => {
-    const item = items.get(id);
-    return item
-      ? describeItem(item, catalogue, nameOf)
-          .map(({ text }) => text)
-          .join('')
-      : 'an optional checklist item';
-  };
-  if (preview.changes.length === 0) return <p>Nothing differs from the live version.</p>;
-  return (
-    <>
-      <h3>What changes</h3>
-      <ul className="mb-0">
-        {preview.changes.map((change) => (
-          <li key={JSON.stringify(change)}>{describeChange(change, document.stages, say)}</li>
+    <details className="publish-check">
+      <summary>The design check has {countOf(warnings.length, 'warning')}</summary>
+      <ul>
+        {warnings.map(({ key, says }) => (
+          <li key={key}>{says}</li>
         ))}
       </ul>
-      {!preview.touchesGates && <p className="small muted mb-0">No gate asks anything else.</p>}
-    </>
+    </details>
   );
 }
 
-const daysOr = (days: number | null): string => (days === null ? 'none' : countOf(days, 'day'));
-
-function describeChange(change: ProcessChange, stages: readonly Stage[], say: Say): string {
-  switch (change.kind) {
-    case 'stage_added':
-      return `Stage “${change.name}” is new`;
-    case 'stage_removed':
-      return `Stage “${change.name}” is removed, with all it asks`;
-    case 'stage_renamed':
-      return `“${change.before}” is now called “${change.name}”`;
-    case 'stages_reordered':
-      return `The stages stand in another order: ${stages.map(({ name }) => name).join(', ')}`;
-    case 'chance_changed':
-      return `${change.name}: chance ${change.before}% → ${change.after}%`;
-    case 'target_changed':
-      return `${change.name}: target ${daysOr(change.before)} → ${daysOr(change.after)}`;
-    case 'requirement_added':
-      return `${change.name} asks one more thing: ${say(change.requirement)}`;
-    case 'requirement_removed':
-      return `${change.name} no longer asks: ${say(change.requirement)}`;
-    case 'requirement_changed':
-      return `${change.name} asks differently: ${say(change.requirement)}`;
-    case 'requirement_reworded':
-      return `${change.name} words it differently: ${say(change.requirement)}`;
-    case 'arrival_changed':
-      return `${change.name}: something else happens on arrival`;
-    case 'task_sets_changed':
-      return 'The sets of tasks are others';
-    case 'steps_changed':
-      return `${change.name}: the guided steps`;
-    case 'rules_changed':
-      return 'The rules for skipping and going back';
-    case 'wording_changed':
-      return 'Purposes, idle days or the fields shown';
-  }
+function Changes({ preview, live }: { preview: PublishPreview; live: ProcessDetail['live'] }) {
+  const { document, catalogue } = useDesign();
+  const nameOf = useOtherNames();
+  const comparison = useMemo(
+    () =>
+      live &&
+      compareVersions(
+        { document: live.document, catalogue: catalogueOf(live.fields), nameOf },
+        { document, catalogue, nameOf },
+      ),
+    [live, document, catalogue, nameOf],
+  );
+  if (!comparison) return <p>It is the first version: all of it is new.</p>;
+  if (!differs(comparison)) return <p>Nothing differs from the live version.</p>;
+  return (
+    <section className="compared publish-changes">
+      <h3>What changes</h3>
+      <ComparisonLadder comparison={comparison} stage={null} shown="changed" />
+      {!preview.touchesGates && <p className="small muted mb-0">No gate asks anything else.</p>}
+    </section>
+  );
 }

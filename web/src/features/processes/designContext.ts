@@ -1,4 +1,4 @@
-import type { Catalogue, ProcessDocument, ProcessEdit, Reason, Remark } from '@ladder/core';
+import type { Catalogue, DesignCheck, ProcessDocument, ProcessEdit, Reason } from '@ladder/core';
 import { createContext, use } from 'react';
 
 /** The document on the sheet, and how to change it; null where it is read only. */
@@ -10,8 +10,8 @@ export interface DesignView {
   readonly edit: ((edit: ProcessEdit) => void) | null;
   /** Takes the last edit back. */
   readonly undo: (() => void) | null;
-  /** What the design check says. */
-  readonly remarks: readonly Remark[];
+  /** What the design check says, where it has looked the document through. */
+  readonly check: DesignCheck | null;
 }
 
 export const DesignContext = createContext<DesignView | null>(null);

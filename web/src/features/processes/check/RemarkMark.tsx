@@ -4,14 +4,14 @@ import { useDesign } from '../designContext.ts';
 
 /** Beside a part of the sheet: that the design check has something to say of it. Suggestions are told under the sheet alone. */
 export function RemarkMark({ part }: { part: string }) {
-  const { remarks } = useDesign();
-  return <Mark of={remarks.filter(({ place }) => place.part === part)} />;
+  const { check } = useDesign();
+  return <Mark of={(check?.remarks ?? []).filter(({ place }) => place.part === part)} />;
 }
 
 /** The same of a stage as a whole. */
 export function StageMark({ stage }: { stage: string }) {
-  const { remarks } = useDesign();
-  return <Mark of={remarks.filter(({ place }) => place.stage === stage && place.part === null)} />;
+  const { check } = useDesign();
+  return <Mark of={(check?.remarks ?? []).filter(({ place }) => place.stage === stage && place.part === null)} />;
 }
 
 function Mark({ of }: { of: readonly Remark[] }) {

@@ -3,13 +3,14 @@ import { compareVersions, differs, type StageId, type VersionComparison } from '
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { useAppDispatch } from '../../../client/hooks.ts';
 import { useSession } from '../../../client/session.ts';
 import { Choice } from '../../../parts/Choice.tsx';
 import { ErrorNotice } from '../../../parts/ErrorNotice.tsx';
 import { dayOf, shortDay } from '../../../parts/format.ts';
 import { Loading } from '../../../parts/Loading.tsx';
 import { PlainTable } from '../../../parts/PlainTable.tsx';
-import { type ProcessDetail, useBeginDraftMutation, useGetProcessQuery } from '../processesApi.ts';
+import { type ProcessDetail, processesApi, useGetProcessQuery } from '../processesApi.ts';
 import { ComparisonLadder } from './ComparisonLadder.tsx';
 import { useComparedVersion } from './useComparedVersion.ts';
 
@@ -66,7 +67,7 @@ export function VersionsPage() {
 
 function VersionTable({ process }: { process: ProcessDetail }) {
   const { person } = useSession();
-  const mayTake = person.role === 'administrator' && !process.hasDraft;
+  const mayTake = person.role === 'administrator';
   return (
     <PlainTable
       heads={['Version', 'State', 'Published', 'By', 'Note', 'Open deals#', ...(mayTake ? ['As a draft'] : [])]}
@@ -81,12 +82,8 @@ function VersionTable({ process }: { process: ProcessDetail }) {
 function VersionRow({ process, version, mayTake }: { process: ProcessDetail; version: Version; mayTake: boolean }) {
   const { organisation } = useSession();
   const navigate = useNavigate();
-  const [beginDraft, { error, isLoading }] = useBeginDraftMutation();
+  const { take, error, isBusy } = useTakeAgain(process, () => navigate(`/processes/${process.id}`));
   const { number, state, publishedAt, publishedBy, note, openDeals } = version;
-  const take = async () => {
-    const answer = await beginDraft({ id: process.id, from: number });
-    if (!answer.error) await navigate(`/processes/${process.id}`);
-  };
   return (
     <tr>
       <td>{versionName(version)}</td>
@@ -105,20 +102,50 @@ function VersionRow({ process, version, mayTake }: { process: ProcessDetail; ver
       <td className="num">{openDeals}</td>
       {mayTake && (
         <td>
-          <Button
-            variant="link"
-            size="sm"
-            disabled={isLoading}
-            aria-label={`Take ${versionName(version)} as the draft`}
-            onClick={take}
-          >
-            {state === 'live' ? 'Edit as a draft' : 'Take it again'}
-          </Button>
+          {state !== 'draft' && (
+            <Button
+              variant="link"
+              size="sm"
+              disabled={isBusy}
+              aria-label={`Take ${versionName(version)} as the draft`}
+              onClick={() => take(number)}
+            >
+              {state === 'live' && !process.hasDraft ? 'Edit as a draft' : 'Take it again'}
+            </Button>
+          )}
           <ErrorNotice error={error} />
         </td>
       )}
     </tr>
   );
+}
+
+/** Makes a version the draft: begins one from it, or puts it in the place of what the draft says, if that is wanted. */
+function useTakeAgain(process: ProcessDetail, onDone: () => void | Promise<void>) {
+  const dispatch = useAppDispatch();
+  const [error, setError] = useState<unknown>();
+  const [isBusy, setBusy] = useState(false);
+  const { getDraft, getVersion, saveDraft, beginDraft } = processesApi.endpoints;
+  const replace = async (number: number) => {
+    const fresh = { forceRefetch: true, subscribe: false };
+    const { revision } = await dispatch(getDraft.initiate(process.id, fresh)).unwrap();
+    const { document } = await dispatch(getVersion.initiate({ id: process.id, number }, { subscribe: false })).unwrap();
+    await dispatch(saveDraft.initiate({ id: process.id, document, revision })).unwrap();
+  };
+  const take = async (number: number) => {
+    if (process.hasDraft && !window.confirm(`Put v${number} in the place of what the draft says now?`)) return;
+    setBusy(true);
+    setError(undefined);
+    try {
+      if (process.hasDraft) await replace(number);
+      else await dispatch(beginDraft.initiate({ id: process.id, from: number })).unwrap();
+      await onDone();
+    } catch (failure) {
+      setError(failure);
+    }
+    setBusy(false);
+  };
+  return { take, error, isBusy };
 }
 
 /** Which two are compared stands in the address; the newest with the one before it, where nothing is said. */
