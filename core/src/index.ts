@@ -279,6 +279,7 @@ export {
   type StartingPoint,
   startingDocument,
 } from './processes/startingPoints.ts';
+export { dueWords, whoWords } from './processes/stepWords.ts';
 export type { ChecklistItem } from './requirements/checklist.ts';
 export { describeActual, describeItem } from './requirements/describeItem.ts';
 export {
@@ -328,7 +329,6 @@ export {
   type StepRole,
   type StepWho,
 } from './steps/step.ts';
-export { dueWords, whoWords } from './steps/words.ts';
 export { readTaskLine, type TaskLine, type TaskLineProblem } from './tasks/readTaskLine.ts';
 export {
   LONGEST_TITLE,

@@ -1,5 +1,5 @@
 import type { NameOf } from '../criteria/phrase.ts';
-import type { StepDue, StepWho } from './step.ts';
+import type { StepDue, StepWho } from '../steps/step.ts';
 
 /** Who does a step, in a few words. */
 export function whoWords(who: StepWho, nameOf: NameOf): string {
