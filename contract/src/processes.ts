@@ -214,7 +214,7 @@ export const processes = {
     closedToNew: optional(yesNo()),
   }),
   beginDraft: object({
-    from: optional(described(integer(1), 'An earlier version; the live one where none is named.')),
+    from: optional(described(integer(1, 2 ** 31 - 1), 'An earlier version; the live one where none is named.')),
   }),
   saveDraft: object({ document }),
   presence: object({ others: list(object({ id: id(), name: text() })), revision: integer(1) }),

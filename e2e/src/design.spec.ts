@@ -1,5 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
-import { accessibilityProblems, addAdministrator, editAsDraft, signIn } from './people.ts';
+import { expect, test } from '@playwright/test';
+import { signIn } from './people.ts';
 
 test('a process is designed from nothing: stages, a criterion as a sentence, a checklist, reordering by keyboard, undo, publish', async ({
   page,
@@ -53,6 +53,28 @@ test('a process is designed from nothing: stages, a criterion as a sentence, a c
     await expect(page.locator('.sheet .rung.on')).toContainText('Terms read by two people flags');
   });
 
+  await test.step('several items are pasted at once, put in order and copied; requirements too', async () => {
+    await page.evaluate(() => {
+      const box = document.querySelector('[aria-label="New checklist item"]');
+      const clipboardData = new DataTransfer();
+      clipboardData.setData('text', '- Sent by post\n- Received\n\n3. Filed');
+      box?.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+    });
+    const rung = page.locator('.sheet .rung.on');
+    await expect(rung.locator('.sheet-items').first()).toHaveText(/Sent by post.*Received.*Filed/);
+    await page.getByRole('button', { name: 'Move up: Filed' }).click();
+    await expect(rung.locator('.sheet-items').first()).toHaveText(/Filed.*Received/);
+    await page.getByRole('button', { name: 'Copy to: Filed' }).click();
+    await page.getByRole('button', { name: 'Coming due', exact: true }).click();
+    await page.getByRole('button', { name: /^Copy to: Glazed area/ }).click();
+    await page.getByRole('button', { name: 'Coming due, before leaving' }).click();
+    const first = page.locator('.sheet .rung').first();
+    await expect(first).toContainText('Filed');
+    await expect(first).toContainText('Glazed area is at least 200');
+    for (let undone = 0; undone < 2; undone++) await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(first).not.toContainText('Filed');
+  });
+
   await test.step('stages are reordered by keyboard, and undone', async () => {
     const names = page.locator('.sheet .stage-name');
     await page.getByRole('button', { name: 'Move Terms sent' }).focus();
@@ -75,64 +97,4 @@ test('a process is designed from nothing: stages, a criterion as a sentence, a c
     await page.getByRole('dialog').getByRole('button', { name: 'Publish', exact: true }).click();
     await expect(page.getByText('Version 1, live')).toBeVisible();
   });
-});
-
-/** Writes what is true of the buyer in the stage that is chosen. */
-async function writePurpose(page: Page, words: string): Promise<void> {
-  await page.getByLabel('What is true of the buyer here').fill(words);
-  await page.getByLabel('What is true of the buyer here').press('Enter');
-}
-
-test('two administrators at one draft: changes to different stages are put together, of the same it is asked', async ({
-  page,
-  browser,
-}, { repeatEachIndex }) => {
-  const called = `Second Admin ${repeatEachIndex + 1}`;
-  await signIn(page, 'Maren Holt');
-  await addAdministrator(page, called);
-  await page.goto('/processes/01900000-0000-7000-8000-000000040002');
-  await editAsDraft(page);
-  const other = await browser.newPage();
-  await signIn(other, called);
-  await other.goto('/processes/01900000-0000-7000-8000-000000040002');
-  await expect(other.getByText('Maren Holt has it open too')).toBeVisible();
-
-  await test.step('different stages', async () => {
-    await other.locator('.sheet-select').nth(1).click();
-    await writePurpose(other, 'Theirs, of the second');
-    await expect(other.getByText(/saved \d\d:\d\d/)).toBeVisible();
-    await page.locator('.sheet-select').first().click();
-    await writePurpose(page, 'Mine, of the first');
-    await expect(page.getByText(`${called} has it open too`)).toBeVisible({ timeout: 15_000 });
-    await page.locator('.sheet-select').nth(1).click();
-    await expect(page.getByLabel('What is true of the buyer here')).toHaveValue('Theirs, of the second');
-    await page.getByRole('button', { name: 'Undo' }).click();
-    await expect(page.getByLabel('What is true of the buyer here')).toHaveValue('Theirs, of the second');
-  });
-
-  await test.step('the same stage: both are shown, and both are kept', async () => {
-    // Mine is written before I hear that theirs was saved.
-    await page.route('**/draft/presence', (route) => route.abort());
-    await other.reload();
-    await other.locator('.sheet-select').nth(2).click();
-    await other.getByLabel('New checklist item').fill('As they say');
-    await other.getByRole('button', { name: 'Add item' }).click();
-    await expect(other.getByText(/saved \d\d:\d\d/)).toBeVisible();
-    await page.locator('.sheet-select').nth(2).click();
-    await page.getByLabel('New checklist item').fill('As I say');
-    await page.getByRole('button', { name: 'Add item' }).click();
-    const dialog = page.getByRole('dialog');
-    await expect(dialog).toContainText('As they say');
-    await expect(dialog).toContainText('As I say');
-    expect(await accessibilityProblems(page)).toEqual([]);
-    await dialog.getByLabel('both').check();
-    await dialog.getByRole('button', { name: 'Go on' }).click();
-    await expect(page.locator('.sheet .rung.on')).toContainText('As they say');
-    await expect(page.locator('.sheet .rung.on')).toContainText('As I say');
-    await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
-  });
-  page.on('dialog', (dialog) => dialog.accept());
-  await page.getByRole('button', { name: 'Throw away' }).click();
-  await expect(page.getByText('Version 1, live')).toBeVisible();
-  await other.close();
 });

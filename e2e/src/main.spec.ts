@@ -32,7 +32,7 @@ test('an administrator changes a gate and publishes; a seller is held by it, put
     await expect(page.locator('.sheet .rung.on')).toContainText('Site notes is filled');
     await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
     await page.getByRole('button', { name: 'Publish…' }).click();
-    await expect(page.getByRole('dialog')).toContainText('Survey asks one more thing: Site notes is filled');
+    await expect(page.getByRole('dialog')).toContainText('Site notes is filled; holds');
     await page.getByRole('dialog').getByRole('button', { name: 'Publish', exact: true }).click();
     await expect(page.getByText('Version 3, live')).toBeVisible();
   });

@@ -128,7 +128,7 @@ test('a stage with deals is removed, and they go where they are sent', async ({ 
   await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
   await page.getByRole('button', { name: 'Publish…' }).click();
   const dialog = page.getByRole('dialog');
-  await expect(dialog).toContainText('Stage “Begun” is removed');
+  await expect(dialog).toContainText('Begun removed');
   await dialog.getByLabel(/1 deal in “Begun”, which is removed, go/).selectOption('Kept');
   await dialog.getByRole('button', { name: 'Publish', exact: true }).click();
   await expect(page.getByText('Version 2, live')).toBeVisible();

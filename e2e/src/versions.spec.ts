@@ -83,6 +83,21 @@ test('a seller compares versions, and is offered no draft', async ({ page }) => 
   await expect(page.getByRole('button', { name: /as the draft/ })).toHaveCount(0);
 });
 
+test('sellers have the process on paper, a page a stage at most', async ({ page }) => {
+  await signIn(page, 'Priya Nandan');
+  await page.goto(`${NEW_BUILD}/versions`);
+  await page.getByRole('link', { name: 'Sheet for sellers' }).click();
+  const survey = page.getByRole('region', { name: 'Survey' });
+  await expect(survey).toContainText('Glazed area is at least 200');
+  await expect(survey.getByRole('list').first()).toBeVisible();
+  await expect(survey).toContainText('Load check');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  // One page a stage, and one for how it ends: pages of a PDF are told by their objects (ISO 32000-1, 7.7.3.3).
+  const stages = await page.locator('.printed-page').count();
+  const pdf = (await page.pdf({ format: 'A4' })).toString('latin1');
+  expect(pdf.match(/\/Type\s*\/Page\b(?!s)/g)).toHaveLength(stages);
+});
+
 test('a process begins from a starting point, or as a copy', async ({ page }, { repeatEachIndex }) => {
   await signIn(page, 'Maren Holt');
   for (const [from, stage] of [

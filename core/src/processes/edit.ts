@@ -26,7 +26,14 @@ export type ProcessEdit =
   | { readonly kind: 'remove_stage'; readonly stage: StageId }
   | { readonly kind: 'put_requirement'; readonly place: RequirementPlace; readonly requirement: Requirement }
   | { readonly kind: 'remove_requirement'; readonly place: RequirementPlace; readonly requirement: string }
+  | {
+      readonly kind: 'move_requirement';
+      readonly place: RequirementPlace;
+      readonly requirement: string;
+      readonly to: number;
+    }
   | { readonly kind: 'put_item'; readonly stage: StageId; readonly item: ChecklistItem }
+  | { readonly kind: 'move_item'; readonly stage: StageId; readonly item: string; readonly to: number }
   | { readonly kind: 'remove_item'; readonly stage: StageId; readonly item: string }
   | { readonly kind: 'put_step'; readonly stage: StageId; readonly step: GuidedStep }
   | { readonly kind: 'move_step'; readonly stage: StageId; readonly step: string; readonly place: number }
@@ -62,6 +69,13 @@ export function applyEdit(document: ProcessDocument, edit: ProcessEdit): Result<
       return withRequirements(document, edit.place, (list) => putById(list, edit.requirement));
     case 'remove_requirement':
       return withRequirements(document, edit.place, (list) => list.filter(({ id }) => id !== edit.requirement));
+    case 'move_requirement':
+      return withRequirements(document, edit.place, (list) => movedTo(list, edit.requirement, edit.to));
+    case 'move_item':
+      return withStage(document, edit.stage, (stage) => ({
+        ...stage,
+        checklist: movedTo(stage.checklist, edit.item, edit.to),
+      }));
     case 'put_item':
       return withStage(document, edit.stage, (stage) => ({ ...stage, checklist: putById(stage.checklist, edit.item) }));
     case 'remove_item':

@@ -40,7 +40,19 @@ const edit: fc.Arbitrary<ProcessEdit> = fc.oneof(
     place,
     requirement: fc.constantFrom('r1', 'r2', 'r3'),
   }),
+  fc.record({
+    kind: fc.constant('move_requirement' as const),
+    place,
+    requirement: fc.constantFrom('r1', 'r2', 'r3'),
+    to: fc.integer({ min: -2, max: 5 }),
+  }),
   fc.record({ kind: fc.constant('put_item' as const), stage: stageId, item }),
+  fc.record({
+    kind: fc.constant('move_item' as const),
+    stage: stageId,
+    item: fc.constantFrom('i1', 'i2'),
+    to: fc.integer({ min: -2, max: 5 }),
+  }),
   fc.record({ kind: fc.constant('remove_item' as const), stage: stageId, item: fc.constantFrom('i1', 'i2') }),
   fc.record({
     kind: fc.constant('set_rules' as const),

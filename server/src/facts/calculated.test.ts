@@ -28,9 +28,10 @@ const atLeast = (field: string, value: number) =>
     kind: 'criterion',
     criterion: { kind: 'at_least', left: of(field), right: { of: 'value', value } },
   }) as const;
-const asking = (name: string, requirement: ReturnType<typeof atLeast>) => ({
+const asking = (name: string, requirement: ReturnType<typeof atLeast>, ...fields: readonly string[]) => ({
   ...DOCUMENT,
   name,
+  sections: [...DOCUMENT.sections, { id: 'own', name: 'Own', fields }],
   stages: [
     stage('only', 'Only', {
       enter: [
@@ -77,7 +78,7 @@ describe('a calculated number over several currencies', () => {
       name: 'Margin',
       formula: { kind: 'subtract', left: of('value'), right: of(cost) },
     });
-    const process = await publishFirst(maren, asking('Margins', atLeast(margin, 50)) as never);
+    const process = await publishFirst(maren, asking('Margins', atLeast(margin, 50), cost) as never);
     const values = { value: { minor: 100_00, currency: 'GBP' }, [cost]: { minor: 5_000, currency: 'JPY' } };
     const { body: deal } = await maren.post('/deals', { process, name: 'Deal', values }, 201);
     expect(deal.owed).toMatchObject([
@@ -97,7 +98,7 @@ describe('a calculated number over several currencies', () => {
       formula: { kind: 'add', left: of('area'), right: of('area') },
     });
     await maren.post(`/processes/${process}/draft`, undefined, 201);
-    const sections = [{ id: 'main', name: 'Deal', fields: ['area', double] }];
+    const sections = [...DOCUMENT.sections, { id: 'own', name: 'Own', fields: [double] }];
     await saveAndPublish(maren, process, { ...DOCUMENT, name: 'Later', sections, stages: [stage('only', 'Only')] });
     expect((await maren.get(`/deals/${deal.id}`)).body.values[double]).toBe(42);
   });

@@ -57,7 +57,7 @@ describe('the catalogue', () => {
     const process = await publishFirst(maren, {
       ...DOCUMENT,
       name: 'Built long ago',
-      sections: [{ id: 'main', name: 'Deal', fields: [field.id] }],
+      sections: [...DOCUMENT.sections, { id: 'own', name: 'Own', fields: [field.id] }],
       stages: [{ ...first, enter: [asked] }, ...others],
     } as ProcessDocument);
     const begin = (built: string, expected: number) =>
@@ -87,7 +87,7 @@ describe('the catalogue', () => {
     const process = await publishFirst(maren, {
       ...DOCUMENT,
       name: 'Panes',
-      sections: [{ id: 'main', name: 'Deal', fields: ['area', field.id] }],
+      sections: [...DOCUMENT.sections, { id: 'own', name: 'Own', fields: [field.id] }],
     });
     const { body: deal } = await maren.post('/deals', { process, name: 'Deal', values: { area: 150 } }, 201);
     expect(deal.values[field.id]).toBe(300);
@@ -102,7 +102,7 @@ describe('the catalogue', () => {
     const nested = await publishFirst(maren, {
       ...DOCUMENT,
       name: 'Panes of panes',
-      sections: [{ id: 'main', name: 'Deal', fields: [outer.id] }],
+      sections: [...DOCUMENT.sections, { id: 'own', name: 'Own', fields: [outer.id] }],
       stages: DOCUMENT.stages.map((stage) => ({ ...stage, enter: [] })),
     });
     const { body: inner } = await maren.post('/deals', { process: nested, name: 'Deal', values: { area: 5 } }, 201);

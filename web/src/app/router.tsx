@@ -39,6 +39,12 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../features/processes/DesignPage.tsx')).DesignPage }),
       },
       {
+        path: 'processes/:process/sheet',
+        lazy: async () => ({
+          Component: (await import('../features/processes/sheet/PrintedSheet.tsx')).PrintedSheetPage,
+        }),
+      },
+      {
         path: 'processes/:process/versions',
         lazy: async () => ({
           Component: (await import('../features/processes/versions/VersionsPage.tsx')).VersionsPage,

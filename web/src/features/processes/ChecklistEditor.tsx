@@ -1,7 +1,9 @@
-import type { ChecklistItem, ProcessEdit, Stage } from '@ladder/core';
+import type { ChecklistItem, ProcessEdit, Stage, StageId } from '@ladder/core';
 import { Button, Form } from 'react-bootstrap';
 import { AddLine } from '../../parts/form/AddLine.tsx';
+import { CopyTo } from './CopyTo.tsx';
 import { newKey, useDesign } from './designContext.ts';
+import { MoveButtons } from './MoveButtons.tsx';
 
 /** A stage's checklist: what must be ticked before leaving, what only helps, and which are ticked again after a return. */
 export function ChecklistEditor({ stage }: { stage: Stage }) {
@@ -21,7 +23,19 @@ export function ChecklistEditor({ stage }: { stage: Stage }) {
       {stage.checklist.map((item) => (
         <ItemRow key={item.id} stage={stage} item={item} edit={edit} />
       ))}
-      {edit && <AddLine label="New checklist item" placeholder="New item" confirm="Add item" max={500} onAdd={add} />}
+      {edit && (
+        <>
+          <AddLine
+            label="New checklist item"
+            placeholder="New item"
+            confirm="Add item"
+            max={500}
+            lines="each"
+            onAdd={add}
+          />
+          <p className="small muted">Several lines that are pasted become an item each.</p>
+        </>
+      )}
     </section>
   );
 }
@@ -33,6 +47,7 @@ interface ItemRowProps {
 }
 
 function ItemRow({ stage, item, edit }: ItemRowProps) {
+  const { document } = useDesign();
   const put = (changed: ChecklistItem) => edit?.({ kind: 'put_item', stage: stage.id, item: changed });
   const remove = () => edit?.({ kind: 'remove_item', stage: stage.id, item: item.id });
   return (
@@ -47,9 +62,22 @@ function ItemRow({ stage, item, edit }: ItemRowProps) {
         onChange={(event) => put({ ...item, afterReturn: event.target.checked ? 'again' : 'keep' })}
       />
       {edit && (
-        <Button variant="link" size="sm" aria-label={`Remove ${item.text}`} onClick={remove}>
-          Remove
-        </Button>
+        <>
+          <MoveButtons
+            name={item.text}
+            place={stage.checklist.indexOf(item)}
+            count={stage.checklist.length}
+            onMove={(to) => edit({ kind: 'move_item', stage: stage.id, item: item.id, to })}
+          />
+          <CopyTo
+            name={item.text}
+            targets={document.stages.map(({ id, name }) => ({ id, name }))}
+            onCopy={(id) => edit({ kind: 'put_item', stage: id as StageId, item: { ...item, id: newKey() } })}
+          />
+          <Button variant="link" size="sm" aria-label={`Remove ${item.text}`} onClick={remove}>
+            Remove
+          </Button>
+        </>
       )}
     </div>
   );

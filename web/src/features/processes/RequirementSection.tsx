@@ -1,9 +1,12 @@
-import type { Requirement, RequirementPlace } from '@ladder/core';
+import { describeItem, type ProcessDocument, type Requirement, type RequirementPlace } from '@ladder/core';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { useDesign } from './designContext.ts';
+import { CopyTo } from './CopyTo.tsx';
+import { newKey, useDesign } from './designContext.ts';
+import { MoveButtons } from './MoveButtons.tsx';
 import { RequirementDialog } from './RequirementDialog.tsx';
 import { RequirementLine } from './RequirementLine.tsx';
+import { useDesignNames } from './useDesignNames.ts';
 
 interface SectionProps {
   readonly title: string;
@@ -31,7 +34,13 @@ export function RequirementSection({ title, place, requirements }: SectionProps)
       </header>
       {requirements.length === 0 && <p className="muted small">Nothing is asked.</p>}
       {requirements.map((requirement) => (
-        <RequirementRow key={requirement.id} requirement={requirement} place={place} onEdit={setEdited} />
+        <RequirementRow
+          key={requirement.id}
+          requirement={requirement}
+          among={requirements}
+          place={place}
+          onEdit={setEdited}
+        />
       ))}
       {edited && (
         <RequirementDialog
@@ -44,14 +53,36 @@ export function RequirementSection({ title, place, requirements }: SectionProps)
   );
 }
 
+/** Everywhere that a requirement can stand. */
+const requirementPlaces = ({ stages, outcomes }: ProcessDocument) => [
+  ...stages.flatMap(({ id, name }) => [
+    { id: `enter:${id}`, name: `${name}, to enter`, place: { at: 'enter', stage: id } as const },
+    { id: `leave:${id}`, name: `${name}, before leaving`, place: { at: 'leave', stage: id } as const },
+  ]),
+  ...outcomes.map(({ id, name }) => ({
+    id,
+    name: `To close as ${name}`,
+    place: { at: 'outcome', outcome: id } as const,
+  })),
+];
+
 interface RowProps {
   readonly requirement: Requirement;
+  readonly among: readonly Requirement[];
   readonly place: RequirementPlace;
   readonly onEdit: (requirement: Requirement) => void;
 }
 
-function RequirementRow({ requirement, place, onEdit }: RowProps) {
-  const { edit } = useDesign();
+function RequirementRow({ requirement, among, place, onEdit }: RowProps) {
+  const { document, catalogue, edit } = useDesign();
+  const nameOf = useDesignNames();
+  const name = describeItem(requirement, catalogue, nameOf)
+    .map(({ text }) => text)
+    .join('');
+  const copy = (target: string) => {
+    const there = requirementPlaces(document).find(({ id }) => id === target)?.place;
+    if (there) edit?.({ kind: 'put_requirement', place: there, requirement: { ...requirement, id: newKey() } });
+  };
   const remove = () => edit?.({ kind: 'remove_requirement', place, requirement: requirement.id });
   return (
     <div className="panel-req" data-part={requirement.id}>
@@ -61,14 +92,21 @@ function RequirementRow({ requirement, place, onEdit }: RowProps) {
         {requirement.binds === 'at_move' ? 'at the move' : 'must stay so'}
       </span>
       {edit && (
-        <>
+        <span className="panel-buttons">
+          <MoveButtons
+            name={name}
+            place={among.indexOf(requirement)}
+            count={among.length}
+            onMove={(to) => edit({ kind: 'move_requirement', place, requirement: requirement.id, to })}
+          />
+          <CopyTo name={name} targets={requirementPlaces(document)} onCopy={copy} />
           <Button variant="link" size="sm" onClick={() => onEdit(requirement)}>
             Edit
           </Button>
           <Button variant="link" size="sm" onClick={remove}>
             Remove
           </Button>
-        </>
+        </span>
       )}
     </div>
   );

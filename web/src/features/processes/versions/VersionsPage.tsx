@@ -52,6 +52,12 @@ export function VersionsPage() {
           </div>
           <h1>Versions</h1>
         </div>
+        <div className="grow" />
+        {process.live && (
+          <Link className="btn btn-outline-secondary" to={`/processes/${process.id}/sheet`}>
+            Sheet for sellers
+          </Link>
+        )}
       </header>
       <div className="page-body">
         <VersionTable process={process} />
