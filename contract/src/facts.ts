@@ -63,7 +63,17 @@ const field = named(
   }),
 ) as Schema<Field> & { readonly optional: 'no' };
 
+/** A field of the administrator's, as a file has it. */
+const ownField = {
+  id: key(),
+  holder: oneOf(FIELD_HOLDERS),
+  type: oneOf(OWN_FIELD_TYPES),
+  ...describing,
+  formula: optional(formula),
+};
+
 export const facts = {
+  ownField,
   money,
   value,
   field,

@@ -20,7 +20,7 @@ export { messages } from './messages.ts';
 export { openApiDocument, RESPOND_ASYNC, SESSION_COOKIE, TOKEN_HEADER } from './openapi.ts';
 export { people, ROLES, type Role } from './people.ts';
 export { problem } from './problem.ts';
-export { processDocumentSchema } from './processDocumentSchema.ts';
+export { processDocumentSchema, processFileSchema } from './processDocumentSchema.ts';
 export { MOST_TURNED, processes } from './processes.ts';
 export { rates } from './rates.ts';
 export type { JsonSchema, Schema, TypeOf } from './schema.ts';

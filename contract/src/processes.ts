@@ -6,9 +6,11 @@ import {
   MOST_STEPS,
   MOST_TASK_SETS,
   OUTCOME_COUNTS,
+  PROCESS_FILE_FORMAT,
   PROCESS_KINDS,
   type ProcessChange,
   type ProcessDocument,
+  type ProcessFile,
   RULES,
   STANDINGS,
   STARTING_POINTS,
@@ -18,6 +20,7 @@ import { criterion } from './criteria.ts';
 import { facts } from './facts.ts';
 import { checklistItem, requirement } from './requirements.ts';
 import {
+  anyDay,
   day,
   dealId,
   described,
@@ -158,6 +161,25 @@ const change = tagged(
   }),
 ) as Known<ProcessChange>;
 
+const ownField = object({ ...facts.ownField });
+/** A process as a file: its document, and what it needs of what all processes share. */
+const file = named(
+  'ProcessFile',
+  object({
+    format: oneOf([PROCESS_FILE_FORMAT]),
+    process: document,
+    fields: list(ownField, 500),
+    documentKinds: list(object({ id: id(), name: text({ max: 200 }) }), 200),
+    reasons: list(reason, 200),
+    calendar: object({
+      name: text({ max: 200 }),
+      workingWeekdays: list(integer(1, 7), 7),
+      holidays: list(anyDay(), 2_000),
+    }),
+  }),
+) as Known<ProcessFile>;
+const matching = () => oneOf(['matched', 'made']);
+
 /** How many of the deals that a publish turns are named, of each kind. */
 export const MOST_TURNED = 100;
 function standings() {
@@ -203,6 +225,10 @@ export const processes = {
           object({ as: oneOf(['copy']), process: processId() }),
           'A copy of a process as it is live, with its reasons and what else is set beside its versions.',
         ),
+        described(
+          object({ as: oneOf(['file']), file }),
+          'A process of a file (`GET /processes/{process}/versions/{number}/file`); what it needs is matched or made.',
+        ),
       ),
     ),
   }),
@@ -218,6 +244,19 @@ export const processes = {
   }),
   saveDraft: object({ document }),
   presence: object({ others: list(object({ id: id(), name: text() })), revision: integer(1) }),
+  file,
+  fileToPlan: object({ file }),
+  filePlan: named(
+    'ProcessFilePlan',
+    object({
+      name: text(),
+      stages: list(text({ min: 0 })),
+      fields: list(object({ name: text(), how: matching(), as: text(), added: list(text()) })),
+      documentKinds: list(object({ name: text(), how: matching() })),
+      calendar: object({ name: text(), how: matching() }),
+      left: list(text()),
+    }),
+  ),
   preview: named(
     'PublishPreview',
     object({

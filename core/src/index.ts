@@ -272,6 +272,14 @@ export {
   type DraftPart,
   mergeDrafts,
 } from './processes/mergeDrafts.ts';
+export {
+  type FilePlan,
+  type PlannedField,
+  PROCESS_FILE_FORMAT,
+  type Present,
+  type ProcessFile,
+  planFile,
+} from './processes/processFile.ts';
 export { readDocument, type StoredDocument } from './processes/readDocument.ts';
 export {
   STARTING_POINT_WORDS,

@@ -75,7 +75,7 @@ test('two administrators at one draft: changes to different stages are put toget
   await expect(page.getByText('Version 1, live')).toBeVisible();
   await other.close();
   await page.goto('/settings');
-  await page.getByRole('button', { name: called }).click();
+  await page.getByRole('button', { name: called, exact: true }).click();
   await page.getByRole('dialog').getByLabel('Role').selectOption('Viewer');
   await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('row', { name: called })).toContainText('Viewer');

@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
 import { accessibilityProblems, signIn } from './people.ts';
 
@@ -96,6 +97,37 @@ test('sellers have the process on paper, a page a stage at most', async ({ page 
   const stages = await page.locator('.printed-page').count();
   const pdf = (await page.pdf({ format: 'A4' })).toString('latin1');
   expect(pdf.match(/\/Type\s*\/Page\b(?!s)/g)).toHaveLength(stages);
+});
+
+test('a process goes to a file and comes back; what it needs is shown first, and what is wrong with its place', async ({
+  page,
+}, { repeatEachIndex }) => {
+  await signIn(page, 'Maren Holt');
+  await page.goto(`${NEW_BUILD}/versions`);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'v2 as a file' }).click(),
+  ]);
+  const content = await readFile(await download.path(), 'utf8');
+  await page.goto('/processes');
+  await page.getByRole('button', { name: 'From a file' }).click();
+  const dialog = page.getByRole('dialog');
+  const choose = (text: string) =>
+    dialog
+      .getByLabel('The file')
+      .setInputFiles({ name: 'p.json', mimeType: 'application/json', buffer: Buffer.from(text) });
+  await choose('no json');
+  await expect(dialog).toContainText('This is no process');
+  await choose(content.replace('"skips":"hold"', '"skips":"never"'));
+  await expect(dialog.getByRole('alert')).toContainText('/process/skips');
+  await choose(content.replaceAll('Glazed area', 'Area under glass').replaceAll('"area"', '"area_under_glass"'));
+  await expect(dialog).toContainText('Is made');
+  await expect(dialog).toContainText('field Area under glass');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  await dialog.getByLabel('Name').fill(`From a file ${repeatEachIndex + 1}`);
+  await dialog.getByRole('button', { name: 'Begin the draft' }).click();
+  await expect(page.locator('.sheet .rung').nth(1)).toContainText('Area under glass is at least 200');
+  await expect(page.getByRole('region', { name: 'Design check' })).toContainText('0 problems');
 });
 
 test('a process begins from a starting point, or as a copy', async ({ page }, { repeatEachIndex }) => {

@@ -30,8 +30,13 @@ export async function listKinds(context: Context, query: ListQuery): Promise<unk
 const toView = ({ id, name, withdrawnAt }: DocumentKindRow) => ({ id, name, withdrawn: withdrawnAt !== null });
 
 export async function addKind(tx: EntityManager, name: string, setter: Setter): Promise<unknown> {
+  return makeKind(tx, newId(setter.now), name, setter);
+}
+
+/** The same under an id that something names already. */
+export async function makeKind(tx: EntityManager, id: string, name: string, setter: Setter): Promise<unknown> {
   const kinds = tx.getRepository(DocumentKindEntity);
-  const row = { id: newId(setter.now), name: name.trim(), nameFold: foldText(name.trim()), withdrawnAt: null };
+  const row = { id, name: name.trim(), nameFold: foldText(name.trim()), withdrawnAt: null };
   if (await kinds.existsBy({ nameFold: row.nameFold })) throw nameTaken(row.name);
   await kinds.insert(row);
   await log(tx, null, row, setter);

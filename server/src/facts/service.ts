@@ -32,9 +32,19 @@ export async function listFields(context: Context, query: { after?: string; limi
 
 /** Adds a field. Its type and unit are for good: another one means another field (S30). */
 export async function addField(tx: EntityManager, input: TypeOf<typeof facts.newField>): Promise<Field> {
-  const field: Field = { ...input, id: newKey() };
+  return makeField(tx, { ...input, id: newKey() }, '');
+}
+
+/** The same under an id that something names already; what is wrong is told under a pointer. */
+export async function makeField(tx: EntityManager, field: Field, above: string): Promise<Field> {
   const problems = fieldProblems(field, await presentCatalogue(tx));
-  if (problems.length > 0) throw invalid(problems);
+  if (problems.length > 0)
+    throw invalid(
+      problems.map(({ pointer, detail }) => ({
+        pointer: `${above}${pointer}`,
+        detail: above === '' ? detail : `${field.name}: ${detail}`,
+      })),
+    );
   const fields = tx.getRepository(FieldEntity);
   await fields.insert({
     id: field.id,

@@ -8,8 +8,17 @@ import { longCommand } from '../longWork/startWork.ts';
 import { Problem } from '../problems/problem.ts';
 import { beginDraft, dropDraft, getDraft, saveDraft, tellPresence } from './draft.ts';
 import { previewPublish } from './previewPublish.ts';
+import { planProcessFile } from './processFiles.ts';
 import { draftToPublish, published } from './publish.ts';
-import { addProcess, changeProcess, getProcess, getVersion, houseRulesToChange, listProcesses } from './service.ts';
+import {
+  addProcess,
+  changeProcess,
+  getProcess,
+  getProcessFile,
+  getVersion,
+  houseRulesToChange,
+  listProcesses,
+} from './service.ts';
 
 export function processRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.listProcesses, async ({ query, person }) =>
@@ -33,6 +42,14 @@ export function processRoutes(router: Router, context: Context): void {
   });
   register(router, context, endpoints.getVersion, async ({ params, person }) =>
     reply(await getVersion(context, person, params.process, params.number)),
+  );
+  register(router, context, endpoints.getProcessFile, async ({ params, person }) =>
+    reply(await getProcessFile(context, person, params.process, params.number), {
+      'Content-Disposition': `attachment; filename="process-v${params.number}.json"`,
+    }),
+  );
+  register(router, context, endpoints.planProcessFile, async ({ body }) =>
+    reply(await planProcessFile(context, body.file)),
   );
   register(router, context, endpoints.getDraft, async ({ params }) => withTag(await getDraft(context, params.process)));
   register(router, context, endpoints.beginDraft, (input) =>

@@ -10,6 +10,7 @@ import {
   type HouseRules,
   newDocument,
   type ProcessDocument,
+  type ProcessFile,
   personActor,
   type Reason,
   type Stage,
@@ -18,7 +19,7 @@ import {
   type WaiverRights,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inCommand } from '../context.ts';
+import { type Context, inCommand, inTransaction } from '../context.ts';
 import { CalendarEntity } from '../db/entities/calendar.ts';
 import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
 import { ProcessLogEntryEntity } from '../db/entities/processLogEntry.ts';
@@ -34,6 +35,7 @@ import type { Person } from '../session/person.ts';
 import { fullCatalogue } from '../setting/repository/settings.ts';
 import { type VersionName, versionName, versionsOf } from '../setting/repository/versions.ts';
 import { insertDraft } from './draft.ts';
+import { fileOf, takeInFile } from './processFiles.ts';
 import { rejudgeProcess } from './rejudgeProcess.ts';
 import { countOpenDeals, findProcesses, loadReasons, replaceReasons, seesDrafts } from './repository.ts';
 
@@ -135,6 +137,21 @@ export async function getVersion(
   return { version, ...(await contentOf(context.dataSource, version.id)) };
 }
 
+/** A published version as a file. */
+export const getProcessFile = (
+  context: Context,
+  person: Person,
+  process: ProcessId,
+  number: number,
+): Promise<ProcessFile> =>
+  inTransaction(context, async (tx) => {
+    const found = (await versionsOf(tx, person, [process])).find(
+      (candidate) => candidate.number === number && candidate.state !== 'draft',
+    );
+    if (!found) throw notFound('version');
+    return fileOf(tx, process, await contentOf(tx, found.id));
+  });
+
 /** A version's document with all fields that it may ask for. */
 async function contentOf(
   connection: Connection,
@@ -157,22 +174,25 @@ export async function addProcess(
   const id = newId<ProcessId>(now);
   const { name } = asked;
   const source = asked.from?.as === 'copy' ? await processToCopy(tx, asked.from.process) : null;
-  const document = source ? copyDocument(source.document, name, newKey) : beginningOf(asked);
+  const file = asked.from?.as === 'file' ? await takeInFile(tx, asked.from.file, { by: person.id, now }) : null;
+  const copied = source ?? file;
+  const document = copied ? copyDocument(copied.document, name, newKey) : beginningOf(asked);
   const problems = checkDocument(document, await presentCatalogue(tx), () => undefined);
-  if (!source && problems.length > 0)
+  if (!copied && problems.length > 0)
     throw invalid(
       problems.map(({ pointer, detail }) => ({
         pointer: pointer === '/stages/0/name' ? '/firstStage' : pointer,
         detail,
       })),
     );
-  const calendarId = source?.process.calendarId ?? (await usualCalendar(tx, now));
+  const calendarId = source?.process.calendarId ?? file?.calendarId ?? (await usualCalendar(tx, now));
   const set = source ? beside(source.process, now) : { houseRules: {} };
   await tx
     .getRepository(ProcessEntity)
     .insert({ id, name, nameFold: foldText(name), kind: document.kind, calendarId, closedToNew: false, ...set });
   await insertDraft(tx, id, 1, document, now);
   if (source) await replaceReasons(tx, id, await loadReasons(tx, source.process.id));
+  if (file) await replaceReasons(tx, id, file.reasons);
   return getProcess(tx, person, id);
 }
 

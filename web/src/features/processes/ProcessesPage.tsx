@@ -14,13 +14,14 @@ import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
 import { useCountRemarksQuery } from './check/checkApi.ts';
+import { FileProcessDialog } from './FileProcessDialog.tsx';
 import { type ProcessSummary, useAddProcessMutation, useListProcessesQuery } from './processesApi.ts';
 
 /** All processes: which version is live, how many open deals follow each, and whether a draft waits. */
 export function ProcessesPage() {
   const { person } = useSession();
   const { data, error, isLoading } = useListProcessesQuery();
-  const [isAdding, setAdding] = useState(false);
+  const [isAdding, setAdding] = useState<'new' | 'file' | null>(null);
   const isAdministrator = person.role === 'administrator';
   return (
     <>
@@ -30,7 +31,14 @@ export function ProcessesPage() {
           <h1>Processes</h1>
         </div>
         <div className="grow" />
-        {isAdministrator && <Button onClick={() => setAdding(true)}>New process</Button>}
+        {isAdministrator && (
+          <>
+            <Button variant="outline-secondary" onClick={() => setAdding('file')}>
+              From a file
+            </Button>
+            <Button onClick={() => setAdding('new')}>New process</Button>
+          </>
+        )}
       </header>
       <div className="page-body">
         {isLoading && <Loading />}
@@ -65,7 +73,8 @@ export function ProcessesPage() {
           </PlainTable>
         )}
       </div>
-      {isAdding && <NewProcessDialog processes={data?.items ?? []} onClose={() => setAdding(false)} />}
+      {isAdding === 'new' && <NewProcessDialog processes={data?.items ?? []} onClose={() => setAdding(null)} />}
+      {isAdding === 'file' && <FileProcessDialog onClose={() => setAdding(null)} />}
     </>
   );
 }

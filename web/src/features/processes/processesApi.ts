@@ -1,5 +1,5 @@
 import type { endpoints, processes, TypeOf } from '@ladder/contract';
-import type { ProcessDocument } from '@ladder/core';
+import type { ProcessDocument, ProcessFile } from '@ladder/core';
 import { type AnswerOf, AT_ONCE, api, type BodyOf, PRESS } from '../../client/api.ts';
 import { readAll } from '../../client/readAll.ts';
 import type { Work } from '../work/workApi.ts';
@@ -21,7 +21,7 @@ export const processesApi = api.injectEndpoints({
     getProcess: build.query<ProcessDetail, string>({ query: (id) => `/processes/${id}`, providesTags: ['Process'] }),
     addProcess: build.mutation<ProcessDetail, BodyOf<E['addProcess']>>({
       query: (body) => ({ url: '/processes', method: 'POST', body, headers: PRESS }),
-      invalidatesTags: ['Process'],
+      invalidatesTags: ['Process', 'Fields'],
     }),
     changeProcess: build.mutation<ProcessDetail, { id: string; body: BodyOf<E['changeProcess']> }>({
       query: ({ id, body }) => ({ url: `/processes/${id}`, method: 'PATCH', body }),
@@ -35,6 +35,9 @@ export const processesApi = api.injectEndpoints({
         headers: { ...AT_ONCE, ...PRESS },
       }),
       invalidatesTags: ['Work'],
+    }),
+    planFile: build.mutation<AnswerOf<E['planProcessFile']>, ProcessFile>({
+      query: (file) => ({ url: '/process-files/plan', method: 'POST', body: { file } }),
     }),
     getDraft: build.query<Draft, string>({ query: (id) => `/processes/${id}/draft`, providesTags: ['Draft'] }),
     getVersion: build.query<AnswerOf<E['getVersion']>, { id: string; number: number }>({
@@ -90,6 +93,7 @@ export const {
   useAddProcessMutation,
   useChangeProcessMutation,
   useChangeHouseRulesMutation,
+  usePlanFileMutation,
   useGetDraftQuery,
   useGetVersionQuery,
   useBeginDraftMutation,

@@ -76,7 +76,7 @@ function VersionTable({ process }: { process: ProcessDetail }) {
   const mayTake = person.role === 'administrator';
   return (
     <PlainTable
-      heads={['Version', 'State', 'Published', 'By', 'Note', 'Open deals#', ...(mayTake ? ['As a draft'] : [])]}
+      heads={['Version', 'State', 'Published', 'By', 'Note', 'Open deals#', 'File', ...(mayTake ? ['As a draft'] : [])]}
     >
       {process.versions.map((version) => (
         <VersionRow key={version.id} process={process} version={version} mayTake={mayTake} />
@@ -106,6 +106,17 @@ function VersionRow({ process, version, mayTake }: { process: ProcessDetail; ver
       <td>{publishedBy ?? ''}</td>
       <td className="version-note">{note ?? <span className="muted">none</span>}</td>
       <td className="num">{openDeals}</td>
+      <td>
+        {state !== 'draft' && (
+          <a
+            href={`/api/v1/processes/${process.id}/versions/${number}/file`}
+            download
+            aria-label={`${versionName(version)} as a file`}
+          >
+            .json
+          </a>
+        )}
+      </td>
       {mayTake && (
         <td>
           {state !== 'draft' && (
