@@ -9,6 +9,9 @@ test('a seller’s day is worked by keyboard: tasks done and undone, put off, a 
   await signInNewSeller(page, `Dana Daily ${repeatEachIndex}`);
   await page.goto('/');
   await expect(page.getByRole('heading', { level: 1, name: 'Today' })).toBeVisible();
+  // There is something to go on to, whatever is nobody's at the time.
+  await openClearDeal(page, `Next ${repeatEachIndex}`);
+  await addTask(page, 'Look at it tomorrow');
   await openClearDeal(page, name);
 
   await test.step('tasks are written in a line, which is read as one writes', async () => {
