@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { accessibilityProblems, addAdministrator, editAsDraft, signIn } from './people.ts';
+import { accessibilityProblems, addAdministrator, editAsDraft, openStage, signIn } from './people.ts';
 
 // One after the other: with a second administrator, the first is no longer the last.
 test.describe.configure({ mode: 'serial' });
@@ -37,13 +37,13 @@ test('two administrators at one draft: changes to different stages are put toget
   await expect(other.getByText('Maren Holt has it open too')).toBeVisible();
 
   await test.step('different stages', async () => {
-    await other.locator('.sheet-select').nth(1).click();
+    await openStage(other, 1);
     await writePurpose(other, 'Theirs, of the second');
     await expect(other.getByText(/saved \d\d:\d\d/)).toBeVisible();
-    await page.locator('.sheet-select').first().click();
+    await openStage(page, 0);
     await writePurpose(page, 'Mine, of the first');
     await expect(page.getByText(`${called} has it open too`)).toBeVisible({ timeout: 15_000 });
-    await page.locator('.sheet-select').nth(1).click();
+    await openStage(page, 1);
     await expect(page.getByLabel('What is true of the buyer here')).toHaveValue('Theirs, of the second');
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(page.getByLabel('What is true of the buyer here')).toHaveValue('Theirs, of the second');
@@ -53,11 +53,11 @@ test('two administrators at one draft: changes to different stages are put toget
     // Mine is written before I hear that theirs was saved.
     await page.route('**/draft/presence', (route) => route.abort());
     await other.reload();
-    await other.locator('.sheet-select').nth(2).click();
+    await openStage(other, 2);
     await other.getByLabel('New checklist item').fill('As they say');
     await other.getByRole('button', { name: 'Add item' }).click();
     await expect(other.getByText(/saved \d\d:\d\d/)).toBeVisible();
-    await page.locator('.sheet-select').nth(2).click();
+    await openStage(page, 2);
     await page.getByLabel('New checklist item').fill('As I say');
     await page.getByRole('button', { name: 'Add item' }).click();
     const dialog = page.getByRole('dialog');

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { accessibilityProblems, signIn } from './people.ts';
+import { accessibilityProblems, addStage, openStage, signIn } from './people.ts';
 
 const check = (page: Page) => page.getByRole('region', { name: 'Design check' });
 
@@ -24,7 +24,7 @@ test('a design is checked as it is made: a contradiction keeps it from being pub
   await page.getByLabel('Name', { exact: true }).fill(name);
   await page.getByLabel('First stage').fill('Brief');
   await page.getByRole('button', { name: 'Begin the draft' }).click();
-  await page.getByRole('button', { name: 'Add stage' }).click();
+  await addStage(page);
   await page.getByLabel('Chance of winning from here').fill('60');
   await page.getByLabel('Chance of winning from here').press('Enter');
 
@@ -52,7 +52,7 @@ test('a design is checked as it is made: a contradiction keeps it from being pub
     );
     const line = page.locator('.sheet .req', { hasText: 'is at most' });
     await expect(line.getByRole('img', { name: /cannot be met together/ })).toBeVisible();
-    await page.locator('.sheet-select').first().click();
+    await openStage(page, 0);
     await check(page)
       .getByRole('button', { name: /^Show where/ })
       .press('Enter');

@@ -74,5 +74,18 @@ export async function beginDeal(page: Page, name: string, lanes = NEW_BUILD_LANE
 /** Turns the live version that is shown into a draft, and waits until the draft's own sheet has taken its place. */
 export async function editAsDraft(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Edit as a draft' }).click();
-  await expect(page.getByText(/^Draft \d+$/)).toBeVisible();
+  await expect(page.locator('.page-head').getByText(/^Draft \d+$/)).toBeVisible();
+}
+
+/** Chooses a stage of the sheet by its place, and waits until the panel is about it. */
+export async function openStage(page: Page, place: number): Promise<void> {
+  const rung = page.locator('.sheet-select').nth(place);
+  await rung.click();
+  await expect(page.locator('.design-panel h2')).toContainText((await rung.locator('.stage-name').textContent()) ?? '');
+}
+
+/** Adds a stage to the sheet, and waits until the panel is about it. */
+export async function addStage(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Add stage' }).click();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue(/^Stage \d+$/);
 }

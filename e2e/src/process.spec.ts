@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { beginDeal, editAsDraft, signIn } from './people.ts';
+import { addStage, beginDeal, editAsDraft, signIn } from './people.ts';
 
 /** A process of the test's own, published with one stage, its panel open. */
 async function publishedProcess(page: Page, name: string): Promise<void> {
@@ -9,7 +9,7 @@ async function publishedProcess(page: Page, name: string): Promise<void> {
   await dialog.getByLabel('Name', { exact: true }).fill(name);
   await dialog.getByLabel('First stage').fill('Begun');
   await dialog.getByRole('button', { name: 'Begin the draft' }).click();
-  await expect(page.getByText('Draft 1')).toBeVisible();
+  await expect(page.locator('.page-head').getByText('Draft 1')).toBeVisible();
   await publish(page);
   await expect(page.getByText('Version 1, live')).toBeVisible();
 }
@@ -120,7 +120,7 @@ test('a stage with deals is removed, and they go where they are sent', async ({ 
   await beginDeal(page, 'Sent on', deals);
   await page.goto(process);
   await editAsDraft(page);
-  await page.getByRole('button', { name: 'Add stage' }).click();
+  await addStage(page);
   await page.getByLabel('Name', { exact: true }).fill('Kept');
   await page.getByLabel('Name', { exact: true }).press('Enter');
   await page.getByRole('button', { name: /^Begun/ }).click();
@@ -170,5 +170,5 @@ test('a publish that takes long tells how far it is, also on a page that is open
   await expect(page.getByText('Publishing: 12,300 of 24,000 deals')).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.getByText('Publishing: 12,300')).toBeHidden();
-  await expect(page.getByText('Draft 2')).toBeVisible();
+  await expect(page.locator('.page-head').getByText('Draft 2')).toBeVisible();
 });

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
-import { accessibilityProblems, signIn } from './people.ts';
+import { accessibilityProblems, addStage, openStage, signIn } from './people.ts';
 
 const NEW_BUILD = '/processes/01900000-0000-7000-8000-000000040001';
 
@@ -22,7 +22,7 @@ test('two versions are compared on one ladder, stage by stage, and an old one is
     await act(page.getByLabel('First stage').fill('Asked'));
     await act(page.getByRole('button', { name: 'Begin the draft' }).click());
     for (const stage of ['Offered', 'Agreed']) {
-      await act(page.getByRole('button', { name: 'Add stage' }).click());
+      await act(addStage(page));
       await act(page.getByLabel('Name', { exact: true }).fill(stage));
       await act(page.getByLabel('Name', { exact: true }).press('Enter'));
     }
@@ -35,12 +35,12 @@ test('two versions are compared on one ladder, stage by stage, and an old one is
 
   await test.step('the publish dialog tells what changes', async () => {
     await page.getByRole('button', { name: 'Edit as a draft' }).click();
-    await page.locator('.sheet-select').nth(1).click();
+    await openStage(page, 1);
     await page.getByLabel('Name', { exact: true }).fill('Offer sent');
     await page.getByLabel('Name', { exact: true }).press('Enter');
     await page.getByLabel('New checklist item').fill('Price agreed');
     await page.getByRole('button', { name: 'Add item' }).click();
-    await page.locator('.sheet-select').nth(2).click();
+    await openStage(page, 2);
     await page.getByRole('button', { name: 'Move up' }).click();
     await page.getByRole('button', { name: 'Publish…' }).click();
     const dialog = page.getByRole('dialog');
@@ -66,7 +66,7 @@ test('two versions are compared on one ladder, stage by stage, and an old one is
 
   await test.step('an old one is taken as the draft, also in the place of a draft', async () => {
     await page.getByRole('button', { name: 'Take v1 as the draft' }).click();
-    await expect(page.getByText('Draft 3')).toBeVisible();
+    await expect(page.locator('.page-head').getByText('Draft 3')).toBeVisible();
     await expect(page.locator('.sheet .stage-name')).toHaveText(['Asked', 'Offered', 'Agreed']);
     await page.getByRole('link', { name: 'Versions' }).click();
     page.once('dialog', (dialog) => dialog.accept());

@@ -10,10 +10,10 @@ export type Selection =
 
 const NAME = 'at';
 
-/** The selection stands in the address, so that it outlives going from the live version to a draft, and a reload. */
+/** The selection stands in the address, so that it outlives going from the live version to a draft, and a reload. It is shown at once: what is typed next is meant for it. */
 export function useSelection(document: ProcessDocument): [Selection, (selection: Selection) => void] {
   const [search, setSearch] = useSearchParams();
-  const select = (selection: Selection) => setSearch({ [NAME]: toText(selection) }, { replace: true });
+  const select = (selection: Selection) => setSearch({ [NAME]: toText(selection) }, { replace: true, flushSync: true });
   return [fromText(search.get(NAME), document), select];
 }
 
