@@ -287,7 +287,7 @@ export {
   type StartingPoint,
   startingDocument,
 } from './processes/startingPoints.ts';
-export { dueWords, whoWords } from './processes/stepWords.ts';
+export { dayCountWords, dueWords, whoWords } from './processes/stepWords.ts';
 export type { ChecklistItem } from './requirements/checklist.ts';
 export { describeActual, describeItem } from './requirements/describeItem.ts';
 export {

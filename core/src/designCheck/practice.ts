@@ -1,6 +1,7 @@
 import { wilson } from '../movement/wilson.ts';
 import type { Stage } from '../processes/document.ts';
-import { type Calendar, calendarDaysOf, type DayCount } from '../time/calendar.ts';
+import { dayCountWords } from '../processes/stepWords.ts';
+import { type Calendar, calendarDaysOf } from '../time/calendar.ts';
 import { type Design, inStage, type Remark, type StageEvidence, WHOLE_PROCESS } from './remark.ts';
 
 /*
@@ -101,7 +102,7 @@ function late(stage: Stage, { staysEnded, medianDays }: StageEvidence, calendar:
   const targetDays = calendarDaysOf(target, calendar);
   if (medianDays < targetDays * FAR_IN_DAYS && medianDays * FAR_IN_DAYS > targetDays) return [];
   const days = Math.max(1, Math.round((medianDays * target.days) / targetDays));
-  const [set, found] = [daysWords(target.days, target.counting), daysWords(days, target.counting)];
+  const [set, found] = [dayCountWords(target), dayCountWords({ ...target, days })];
   return [
     suggestion(
       `target ${id} ${target.days} ${target.counting}`,
@@ -114,9 +115,6 @@ function late(stage: Stage, { staysEnded, medianDays }: StageEvidence, calendar:
     ),
   ];
 }
-
-const daysWords = (days: number, counting: DayCount): string =>
-  `${days} ${counting === 'working' ? 'working ' : ''}${days === 1 ? 'day' : 'days'}`;
 
 function hopeful(stage: Stage, { closed, won }: StageEvidence): readonly Remark[] {
   const { id, name, chance } = stage;

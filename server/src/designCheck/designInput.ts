@@ -1,5 +1,4 @@
 import {
-  type Calendar,
   catalogueOf,
   type Design,
   type DesignPerson,
@@ -36,9 +35,7 @@ export async function loadSurroundings(connection: Connection, today: number): P
   };
 }
 
-const NO_CALENDAR: Calendar = MONDAY_TO_FRIDAY;
-
-/** The design as core checks it, without how past deals went. */
+/** The design as core checks it, without how past deals went: what goes by that, and by the calendar, is told on the sheet alone. */
 export function designOf({ document, surroundings }: DesignInput): Design {
   const { fields, kinds, people, today } = surroundings;
   const names = new Map(kinds);
@@ -48,7 +45,7 @@ export function designOf({ document, surroundings }: DesignInput): Design {
     nameOf: (id) => names.get(id),
     people,
     today,
-    calendar: NO_CALENDAR,
+    calendar: MONDAY_TO_FRIDAY,
     evidence: [],
   };
 }

@@ -8,6 +8,7 @@ import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { calendarOf } from '../setting/repository/settings.ts';
 import { countClosed, countMoves, countSkipped, type Period } from './repository.ts';
+import { isMeasured } from './service.ts';
 
 const YEAR_DAYS = 365;
 
@@ -30,10 +31,7 @@ async function stagesOf(
   process: ProcessId,
   period: Period,
 ): Promise<readonly StageEvidence[]> {
-  // A publish changed the stage, or a closed deal went on in its last: nobody moved a deal on.
-  const moves = (await countMoves(tx, person, process, period, {})).filter(
-    ({ kind }) => kind !== 'transfer' && kind !== 'reopen',
-  );
+  const moves = (await countMoves(tx, person, process, period, {})).filter(({ kind }) => isMeasured(kind));
   const skipped = new Map((await countSkipped(tx, process, period)).map(({ stage, deals }) => [stage, deals]));
   const closed = new Map((await countClosed(tx, process, period)).map((row) => [row.stage, row]));
   const stages = new Set([

@@ -100,7 +100,7 @@ function stepsOf(stage: StageId, runs: readonly RunCount[], stages: readonly Sta
 }
 
 /** A publish changed the stage, or a closed deal went on in its last: nobody moved a deal on. */
-const isMeasured = (kind: MoveCount['kind']): boolean => kind !== 'transfer' && kind !== 'reopen';
+export const isMeasured = (kind: MoveCount['kind']): boolean => kind !== 'transfer' && kind !== 'reopen';
 
 function countsOf(stage: StageId, moves: readonly MoveCount[], open: readonly OpenCount[]): StageCounts {
   const leaving = moves.filter(({ from_stage, kind }) => from_stage === stage && isMeasured(kind));

@@ -1,10 +1,8 @@
 import type { processes as contract, TypeOf } from '@ladder/contract';
 import {
-  type Catalogue,
   catalogueOf,
   type Field,
   type FilePlan,
-  formulaFields,
   PROCESS_FILE_FORMAT,
   type ProcessFile,
   type ProcessId,
@@ -23,6 +21,7 @@ import { presentCatalogue } from '../facts/catalogue.ts';
 import { makeField } from '../facts/service.ts';
 import { newId, newKey } from '../ids.ts';
 import type { Setter } from '../settingsLog/settingsLog.ts';
+import { ownFields } from './publishVersions.ts';
 import { loadReasons } from './repository.ts';
 
 /* A process to and from a file. */
@@ -40,23 +39,18 @@ export async function fileOf(
   return {
     format: PROCESS_FILE_FORMAT,
     process: document,
-    fields: fieldsIn(document, catalogueOf([...(await presentCatalogue(tx)).values(), ...fields])),
+    fields: ownFields(fieldsNamed(document), catalogueOf([...(await presentCatalogue(tx)).values(), ...fields])),
     documentKinds: kinds.filter(({ id }) => text.includes(id)).map(({ id, name }) => ({ id, name })),
     reasons: await loadReasons(tx, process),
     calendar: { name: calendar.name, workingWeekdays: calendar.workingWeekdays, holidays: calendar.holidays },
   };
 }
 
-/** The administrator's fields that the document names anywhere, with what their formulas are made of. */
-function fieldsIn(document: ProcessFile['process'], catalogue: Catalogue): readonly Field[] {
-  const named = [...JSON.stringify(document).matchAll(/"field":"([^"]+)"/g)].map(([, id]) => id ?? '');
-  const ids = new Set([...named, ...document.sections.flatMap(({ fields }) => fields)]);
-  // A set takes what is added while it is gone through: a calculated number may read another.
-  for (const id of ids) for (const part of partsOf(catalogue.get(id))) ids.add(part);
-  return [...catalogue.values()].filter(({ id, builtIn }) => ids.has(id) && !builtIn);
-}
-
-const partsOf = (field: Field | undefined): readonly string[] => (field?.formula ? formulaFields(field.formula) : []);
+/** Everything that the document names as a field, captured in steps and set by results too. */
+const fieldsNamed = (document: ProcessFile['process']): readonly string[] => [
+  ...document.sections.flatMap(({ fields }) => fields),
+  ...[...JSON.stringify(document).matchAll(/"field":"([^"]+)"/g)].map(([, id]) => id ?? ''),
+];
 
 async function planOf(tx: EntityManager, file: ProcessFile, now: number): Promise<FilePlan> {
   const people = await tx.getRepository(PersonEntity).find({ where: { active: true }, select: { id: true } });

@@ -112,8 +112,12 @@ export const reachOf = (
 ): PublishReach => (before ? publishReach(before, after) : { reach: 'none' });
 
 /** The definitions a version is published with: of the administrator's fields that it lists or asks for (S30). */
-export function usedFields(document: ProcessDocument, catalogue: Catalogue): readonly Field[] {
-  const ids = new Set([...document.sections.flatMap(({ fields }) => fields), ...fieldsAsked(document)]);
+export const usedFields = (document: ProcessDocument, catalogue: Catalogue): readonly Field[] =>
+  ownFields([...document.sections.flatMap(({ fields }) => fields), ...fieldsAsked(document)], catalogue);
+
+/** The administrator's fields among these, with what their formulas are made of. */
+export function ownFields(named: readonly string[], catalogue: Catalogue): readonly Field[] {
+  const ids = new Set(named);
   // A set takes what is added while it is gone through: a calculated number may read another.
   for (const id of ids) for (const part of partsOf(catalogue.get(id))) ids.add(part);
   return [...catalogue.values()].filter(({ id, builtIn }) => ids.has(id) && !builtIn);

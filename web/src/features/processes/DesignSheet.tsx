@@ -1,7 +1,7 @@
 import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import type { Stage, StageId } from '@ladder/core';
+import { dayCountWords, type Stage, type StageId } from '@ladder/core';
 import type { KeyboardEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { GripVertical } from 'react-bootstrap-icons';
@@ -156,10 +156,7 @@ function SheetRung({ stage, place, isSelected, onSelect }: RungProps) {
   );
 }
 
-function targetWords({ target }: Stage): string {
-  if (!target) return 'no target';
-  return `${target.days} ${target.counting === 'working' ? 'working ' : ''}${target.days === 1 ? 'day' : 'days'}`;
-}
+const targetWords = ({ target }: Stage): string => (target ? dayCountWords(target) : 'no target');
 
 interface HandleProps extends Pick<RungProps, 'stage' | 'place'> {
   readonly sortable: ReturnType<typeof useSortable>;

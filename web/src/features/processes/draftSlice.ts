@@ -9,6 +9,7 @@ import {
 } from '@ladder/core';
 import { createSlice, type PayloadAction, type WithSlice } from '@reduxjs/toolkit';
 import { rootReducer } from '../../client/store.ts';
+import { newKey } from './designContext.ts';
 
 /** How the draft on the screen stands to the one on the server. */
 type SaveState = 'saved' | 'changed' | 'conflict';
@@ -134,8 +135,6 @@ function merged(state: DraftState, { document, theirs }: MergedDraft): DraftStat
     future: state.future.map(withTheirs),
   };
 }
-
-const newKey = (): string => crypto.randomUUID().slice(0, 13).replace('-', '');
 
 declare module '../../client/store.ts' {
   export interface LazySlices extends WithSlice<typeof draftSlice> {}

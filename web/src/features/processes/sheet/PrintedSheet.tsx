@@ -2,6 +2,7 @@ import '../design.css';
 import './sheet.css';
 import {
   catalogueOf,
+  dayCountWords,
   describeItem,
   dueWords,
   type GuidedStep,
@@ -12,39 +13,31 @@ import {
   whoWords,
 } from '@ladder/core';
 import { Button } from 'react-bootstrap';
-import { Link, useParams } from 'react-router';
+import { Link } from 'react-router';
 import { useSession } from '../../../client/session.ts';
-import { ErrorNotice } from '../../../parts/ErrorNotice.tsx';
 import { dayOf, shortDay } from '../../../parts/format.ts';
-import { Loading } from '../../../parts/Loading.tsx';
 import { StageTone } from '../../../parts/Notch.tsx';
 import { Pieces } from '../../../parts/Pieces.tsx';
 import { Markdown } from '../../steps/Markdown.tsx';
 import { DesignContext, useDesign } from '../designContext.ts';
-import { type ProcessDetail, useGetProcessQuery } from '../processesApi.ts';
+import { OfProcess } from '../OfProcess.tsx';
+import type { ProcessDetail } from '../processesApi.ts';
 import { usePeopleNames } from '../steps/usePeopleNames.ts';
 import { useDesignNames } from '../useDesignNames.ts';
 
 /** The live version as sellers have it beside them on paper: a page a stage. */
-export function PrintedSheetPage() {
-  const { process: id = '' } = useParams();
-  const { currentData: process, error } = useGetProcessQuery(id);
-  if (error)
-    return (
-      <div className="page-body">
-        <ErrorNotice error={error} />
-      </div>
-    );
-  if (!process) return <Loading />;
-  if (!process.live)
-    return (
-      <div className="empty">
-        <h2>Nothing is published yet</h2>
-        <p>The sheet is of the version that deals follow.</p>
-      </div>
-    );
-  return <PrintedSheet process={process} live={process.live} />;
-}
+export const PrintedSheetPage = () => (
+  <OfProcess>
+    {(process) => (process.live ? <PrintedSheet process={process} live={process.live} /> : <NothingPublished />)}
+  </OfProcess>
+);
+
+const NothingPublished = () => (
+  <div className="empty">
+    <h2>Nothing is published yet</h2>
+    <p>The sheet is of the version that deals follow.</p>
+  </div>
+);
 
 function PrintedSheet({ process, live }: { process: ProcessDetail; live: NonNullable<ProcessDetail['live']> }) {
   const { organisation } = useSession();
@@ -85,8 +78,7 @@ function PrintedSheet({ process, live }: { process: ProcessDetail; live: NonNull
 function StagePage({ stage, place, children }: { stage: Stage; place: number; children: React.ReactNode }) {
   const { document } = useDesign();
   const { name, purpose, chance, target, enter, leave, checklist, steps } = stage;
-  const days =
-    target && `${target.days} ${target.counting === 'working' ? 'working ' : ''}${target.days === 1 ? 'day' : 'days'}`;
+  const days = target && dayCountWords(target);
   return (
     <section className="printed-page" aria-label={name}>
       <p className="muted small">{children}</p>

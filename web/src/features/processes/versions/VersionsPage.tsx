@@ -2,7 +2,7 @@ import '../design.css';
 import { compareVersions, differs, type StageId, type VersionComparison } from '@ladder/core';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { useAppDispatch } from '../../../client/hooks.ts';
 import { useSession } from '../../../client/session.ts';
 import { Choice } from '../../../parts/Choice.tsx';
@@ -10,7 +10,8 @@ import { ErrorNotice } from '../../../parts/ErrorNotice.tsx';
 import { dayOf, shortDay } from '../../../parts/format.ts';
 import { Loading } from '../../../parts/Loading.tsx';
 import { PlainTable } from '../../../parts/PlainTable.tsx';
-import { type ProcessDetail, processesApi, useGetProcessQuery } from '../processesApi.ts';
+import { OfProcess } from '../OfProcess.tsx';
+import { type ProcessDetail, processesApi } from '../processesApi.ts';
 import { ComparisonLadder } from './ComparisonLadder.tsx';
 import { useComparedVersion } from './useComparedVersion.ts';
 
@@ -33,16 +34,9 @@ const versionName = ({ number, state }: Pick<Version, 'number' | 'state'>): stri
   state === 'draft' ? `Draft ${number}` : `v${number}`;
 
 /** All versions of a process: who published each and when, how many deals follow it, and any two compared on one ladder. */
-export function VersionsPage() {
-  const { process: id = '' } = useParams();
-  const { currentData: process, error } = useGetProcessQuery(id);
-  if (error)
-    return (
-      <div className="page-body">
-        <ErrorNotice error={error} />
-      </div>
-    );
-  if (!process) return <Loading />;
+export const VersionsPage = () => <OfProcess>{(process) => <Versions process={process} />}</OfProcess>;
+
+function Versions({ process }: { process: ProcessDetail }) {
   return (
     <>
       <header className="page-head">
