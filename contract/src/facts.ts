@@ -1,10 +1,21 @@
-import { type FactValue, FIELD_HOLDERS, FIELD_TYPES, type Field, type Formula, OWN_FIELD_TYPES } from '@ladder/core';
+import {
+  type FactValue,
+  FIELD_HOLDERS,
+  FIELD_TYPES,
+  FIELD_USE_WAYS,
+  type Field,
+  type Formula,
+  OWN_FIELD_TYPES,
+} from '@ladder/core';
 import {
   anyDay,
+  described,
   either,
+  id,
   integer,
   key,
   list,
+  map,
   named,
   nullable,
   number,
@@ -12,6 +23,7 @@ import {
   oneOf,
   optional,
   page,
+  processId,
   type Schema,
   self,
   tagged,
@@ -72,6 +84,46 @@ const ownField = {
   formula: optional(formula),
 };
 
+const USED_IN = ['live', 'draft', 'in_use'] as const;
+
+/** Where a field is used, and how often it is filled. */
+const fieldUse = named(
+  'FieldUse',
+  object({
+    field: key(),
+    used: described(yesNo(), 'Whether it was published or filled, so that its type and unit stay.'),
+    uses: list(
+      object({
+        process: object({ id: processId(), name: text() }),
+        in: described(
+          list(oneOf(USED_IN)),
+          'Which of the process’s versions: those in use are older than the live one.',
+        ),
+        way: oneOf(FIELD_USE_WAYS),
+        place: described(text({ min: 0 }), 'Name of the section, stage or outcome.'),
+        what: described(text({ min: 0 }), 'What is asked, or the name of the step.'),
+        choices: described(list(text()), 'Ids of its choices that are named there.'),
+      }),
+    ),
+    readBy: described(list(key()), 'Calculated numbers that are worked out from it.'),
+    filled: described(
+      list(
+        object({ process: nullable(object({ id: processId(), name: text() })), of: integer(0), filled: integer(0) }),
+      ),
+      'Open deals of each process whose live version lists or asks for it, or all customers or contacts; of many the newest alone.',
+    ),
+  }),
+);
+
+/** A record on which a formula is tried. */
+const example = object({
+  id: id(),
+  name: text({ max: 300 }),
+  currency: described(text({ min: 3, max: 3 }), 'In which amounts count.'),
+  values: map(value),
+  rates: list(object({ from: text({ min: 3, max: 3 }), value: text(), turned: oneOf(['yes', 'no']) })),
+});
+
 export const facts = {
   ownField,
   money,
@@ -84,15 +136,24 @@ export const facts = {
     ...describing,
     formula: optional(formula),
   }),
-  fieldChange: object({
-    name: optional(text({ max: 200 })),
-    help: describing.help,
-    min: nullableBound(),
-    max: nullableBound(),
-    choices: describing.choices,
-  }),
+  fieldChange: object({ ...fieldParts(), saw: described(object(fieldParts()), 'What each changed part was before.') }),
+  formulaChange: object({ formula, saw: formula }),
+  choiceMapping: object({ from: key(), to: key() }),
+  fieldUsesPage: page(fieldUse),
+  examples: object({ items: list(example, 20) }),
 };
 
-function nullableBound() {
-  return optional(nullable(number()));
+/** Parts of a field that are changed; its type and unit only before its first use. */
+function fieldParts() {
+  return {
+    name: optional(text({ max: 200 })),
+    help: describing.help,
+    type: optional(oneOf(OWN_FIELD_TYPES)),
+    unit: optional(nullable(text({ max: 20 }))),
+    min: optional(nullable(number())),
+    max: optional(nullable(number())),
+    firstDay: optional(nullable(anyDay())),
+    lastDay: optional(nullable(anyDay())),
+    choices: describing.choices,
+  };
 }

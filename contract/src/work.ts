@@ -1,10 +1,19 @@
 import { problem } from './problem.ts';
 import { described, id, instant, integer, named, nullable, object, oneOf, page, text } from './schema.ts';
 
-export const WORK_KINDS = ['import', 'take_back', 'publish', 'house_rules', 'rate', 'leaving'] as const;
+export const WORK_KINDS = [
+  'import',
+  'take_back',
+  'publish',
+  'house_rules',
+  'rate',
+  'leaving',
+  'choice',
+  'formula',
+] as const;
 export type WorkKindName = (typeof WORK_KINDS)[number];
 
-/** *Cancelled* and *failed* work changed nothing. */
+/** *Cancelled* and *failed* work changed nothing; of what goes some at a time, such as a choice, what was done stays. */
 export const WORK_STATES = ['running', 'done', 'failed', 'cancelled'] as const;
 
 /** Work that goes through a whole book, behind the request that asked for it. */
@@ -15,7 +24,7 @@ const view = named(
     kind: oneOf(WORK_KINDS),
     subject: described(
       text({ max: 80 }),
-      'What is worked on, by one work at a time: a process, an import, a person who leaves, or `rates`.',
+      'What is worked on, by one work at a time: a process, an import, a person who leaves, a field, or `rates`.',
     ),
     state: oneOf(WORK_STATES),
     by: text(),

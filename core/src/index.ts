@@ -13,6 +13,7 @@ export { changeFollowUp } from './commands/followUp.ts';
 export { recordNext } from './commands/goOnAnew.ts';
 export { goOnByItself } from './commands/goOnByItself.ts';
 export { handOnDeal } from './commands/leave.ts';
+export { type ChoiceMapping, mapChoiceOfDeal } from './commands/mapChoice.ts';
 export { type MoveAnswer, type MoveProblem, moveDeal, previewMove, taskMoveOf } from './commands/move.ts';
 export { type Along, type Reassigning, type ReassignProblem, reassignDeal } from './commands/reassign.ts';
 export { rejudgeDeal } from './commands/rejudgeDeal.ts';
@@ -144,7 +145,15 @@ export {
   type ActivityKind,
   type ActivitySpan,
 } from './facts/activityKind.ts';
-export { calculate, formulaFields, sourceFields, withCalculated } from './facts/calculate.ts';
+export {
+  calculate,
+  formulaFields,
+  formulaParts,
+  readsThrough,
+  sourceFields,
+  withCalculated,
+} from './facts/calculate.ts';
+export { type FieldProblem, fieldProblems } from './facts/checkField.ts';
 export {
   BUILT_IN_FIELDS,
   type Catalogue,
@@ -158,6 +167,17 @@ export {
   type Formula,
   OWN_FIELD_TYPES,
 } from './facts/field.ts';
+export {
+  describeFormulaProblem,
+  type FormulaPlace,
+  type FormulaProblem,
+  formulaOperands,
+  MOST_FORMULA_PARTS,
+  readFormula,
+  writeFormula,
+  writtenName,
+} from './facts/formulaText.ts';
+export { mappedChoice } from './facts/mappedChoice.ts';
 export {
   checkValue,
   describeValueProblem,
@@ -263,6 +283,7 @@ export {
 } from './processes/document.ts';
 export { namesWith } from './processes/documentNames.ts';
 export { applyEdit, type EditProblem, type ProcessEdit, type RequirementPlace } from './processes/edit.ts';
+export { FIELD_USE_WAYS, type FieldUse, fieldUses } from './processes/fieldUses.ts';
 export { HOUSE_RULES, type HouseRule, type HouseRules, NO_HOUSE_RULES } from './processes/houseRules.ts';
 export { leadWords } from './processes/leadWords.ts';
 export {

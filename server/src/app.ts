@@ -13,6 +13,7 @@ import { dealRoutes } from './deals/routes.ts';
 import { designCheckRoutes } from './designCheck/routes.ts';
 import { documentRoutes } from './documents/routes.ts';
 import { factRoutes } from './facts/routes.ts';
+import { fieldRoutes } from './fields/routes.ts';
 import type { Closing } from './http/closing.ts';
 import { handleErrors } from './http/handleErrors.ts';
 import { systemRoutes } from './http/systemRoutes.ts';
@@ -74,6 +75,7 @@ function apiRouter(context: Context): Router {
     systemRoutes,
     peopleRoutes,
     factRoutes,
+    fieldRoutes,
     documentRoutes,
     stepReportRoutes,
     partyRoutes,

@@ -1,5 +1,7 @@
 import { importWork } from './data/run.ts';
 import { takeBackWork } from './data/takeBack.ts';
+import { choiceWork } from './fields/mapChoice.ts';
+import { formulaWork } from './fields/setFormula.ts';
 import { leavingWork } from './leaving/leaving.ts';
 import type { WorkKind } from './longWork/workKind.ts';
 import { rateWork } from './money/service.ts';
@@ -14,4 +16,6 @@ export const workKinds: readonly WorkKind<never, never>[] = [
   houseRulesWork,
   rateWork,
   leavingWork,
+  choiceWork,
+  formulaWork,
 ];

@@ -1,6 +1,7 @@
+import { FIELD_HOLDERS } from '@ladder/core';
 import { endpoint } from '../endpoint.ts';
 import { facts } from '../facts.ts';
-import { id, key, map, named, nullable, object, optional, page, text, yesNo } from '../schema.ts';
+import { id, key, map, named, nullable, object, oneOf, optional, page, text, yesNo } from '../schema.ts';
 import { ADMINISTRATOR, WORKING } from './callers.ts';
 import { found, paging } from './queries.ts';
 
@@ -44,13 +45,63 @@ export const factsEndpoints = {
     id: 'changeField',
     method: 'patch',
     path: '/fields/{field}',
-    summary: 'Change a field; its type and unit stay',
+    summary: 'Change a field, as it was seen; its type and unit stay once it is used',
     callers: ADMINISTRATOR,
     params: object({ field: key() }),
     body: facts.fieldChange,
     status: 200,
     answer: facts.field,
-    problems: [404, 409],
+    problems: [404, 409, 422],
+  }),
+  setFormula: endpoint({
+    id: 'setFormula',
+    headers: ['Idempotency-Key'],
+    long: 'yes',
+    method: 'put',
+    path: '/fields/{field}/formula',
+    summary:
+      'Work out a calculated number by another formula: a deal’s from the next publish on, a customer’s or contact’s at once',
+    callers: ADMINISTRATOR,
+    params: object({ field: key() }),
+    body: facts.formulaChange,
+    status: 200,
+    answer: facts.field,
+    problems: [404, 409, 422],
+  }),
+  mapChoice: endpoint({
+    id: 'mapChoice',
+    headers: ['Idempotency-Key'],
+    long: 'yes',
+    method: 'post',
+    path: '/fields/{field}/mapping',
+    summary:
+      'Put one choice in place of another wherever it is chosen, closed deals too, and withdraw it; some at a time',
+    callers: ADMINISTRATOR,
+    params: object({ field: key() }),
+    body: facts.choiceMapping,
+    status: 200,
+    answer: facts.field,
+    problems: [404, 409, 422],
+  }),
+  listFieldUses: endpoint({
+    id: 'listFieldUses',
+    method: 'get',
+    path: '/fields/uses',
+    summary: 'Where each field is used, and how often it is filled',
+    callers: ADMINISTRATOR,
+    query: object(paging),
+    status: 200,
+    answer: facts.fieldUsesPage,
+  }),
+  listExamples: endpoint({
+    id: 'listExamples',
+    method: 'get',
+    path: '/fields/examples',
+    summary: 'Records on which a formula can be tried, the newest first',
+    callers: ADMINISTRATOR,
+    query: object({ holder: oneOf(FIELD_HOLDERS), find: optional(text({ min: 0, max: 200 })) }),
+    status: 200,
+    answer: facts.examples,
   }),
   listDocumentKinds: endpoint({
     id: 'listDocumentKinds',

@@ -1,5 +1,5 @@
 import { type CurrencyPair, convert, type Exchange, minorDigits } from '../money/money.ts';
-import type { Catalogue, FieldHolder, Formula } from './field.ts';
+import type { Catalogue, Field, FieldHolder, Formula } from './field.ts';
 import { type FactValue, isEmpty, isMoney, type Values } from './value.ts';
 
 /**
@@ -25,6 +25,19 @@ export function calculate(formula: Formula, values: Values, exchange: Exchange):
 export function formulaFields(formula: Formula): readonly string[] {
   if (formula.kind === 'number') return [];
   return formula.kind === 'field' ? [formula.field] : [...formulaFields(formula.left), ...formulaFields(formula.right)];
+}
+
+/** How many numbers and fields a formula is made of. */
+export const formulaParts = (formula: Formula): number =>
+  formula.kind === 'number' || formula.kind === 'field' ? 1 : formulaParts(formula.left) + formulaParts(formula.right);
+
+/** Whether a field is another one, or worked out from it through however many calculated numbers. */
+export function readsThrough(id: string, other: string, catalogue: Catalogue, seen: Set<string> = new Set()): boolean {
+  if (id === other) return true;
+  if (seen.has(id)) return false;
+  seen.add(id);
+  const formula = catalogue.get(id)?.formula;
+  return formula ? formulaFields(formula).some((part) => readsThrough(part, other, catalogue, seen)) : false;
 }
 
 /** The written fields that a field's value comes from: itself, or through any calculated numbers what they are made of. */
@@ -92,10 +105,36 @@ function combine(
  */
 export function withCalculated(values: Values, catalogue: Catalogue, holder: FieldHolder, exchange: Exchange): Values {
   let result = values;
-  for (const { id, type, formula, ...field } of catalogue.values()) {
-    if (field.holder !== holder || type !== 'calculated' || !formula) continue;
+  for (const { id, formula } of calculatedOf(catalogue, holder)) {
     const number = calculate(formula, result, exchange);
     if (result[id] !== number) result = { ...result, [id]: number };
   }
   return result;
+}
+
+type Calculated = Field & { readonly formula: Formula };
+
+const ordered = new WeakMap<Catalogue, Map<FieldHolder, readonly Calculated[]>>();
+
+/** The calculated numbers of a holder, each after those that it reads; catalogues never change, so it is worked out once. */
+function calculatedOf(catalogue: Catalogue, holder: FieldHolder): readonly Calculated[] {
+  const known = ordered.get(catalogue) ?? new Map<FieldHolder, readonly Calculated[]>();
+  ordered.set(catalogue, known);
+  const fields = known.get(holder) ?? inReadingOrder(catalogue, holder);
+  known.set(holder, fields);
+  return fields;
+}
+
+function inReadingOrder(catalogue: Catalogue, holder: FieldHolder): readonly Calculated[] {
+  const order = new Set<Field>();
+  const met = new Set<string>();
+  const take = (id: string): void => {
+    const field = catalogue.get(id);
+    if (!field?.formula || field.holder !== holder || met.has(id)) return;
+    met.add(id);
+    formulaFields(field.formula).forEach(take);
+    order.add(field);
+  };
+  for (const id of catalogue.keys()) take(id);
+  return [...order].filter((field): field is Calculated => field.formula !== undefined);
 }

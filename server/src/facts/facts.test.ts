@@ -2,7 +2,14 @@ import type { ProcessDocument } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Client } from '../testing/client.ts';
 import { asOwner } from '../testing/testDatabase.ts';
-import { DOCUMENT, publishFirst, saveAndPublish, startTestServer, type TestServer } from '../testing/testServer.ts';
+import {
+  DOCUMENT,
+  FIELDS,
+  publishFirst,
+  saveAndPublish,
+  startTestServer,
+  type TestServer,
+} from '../testing/testServer.ts';
 
 let test: TestServer;
 let maren: Client;
@@ -115,7 +122,9 @@ describe('the catalogue', () => {
     const document = { ...DOCUMENT, name: 'Withdrawn' };
     const process = await publishFirst(maren, document);
     const { body: deal } = await maren.post('/deals', { process, name: 'Deal', values: { crop: 'herbs' } }, 201);
-    await maren.patch('/fields/crop', { choices: [{ id: 'tomatoes', name: 'Tomatoes on the vine' }] });
+    const crop = FIELDS.find(({ id }) => id === 'crop');
+    const choices = [{ id: 'tomatoes', name: 'Tomatoes on the vine' }];
+    await maren.patch('/fields/crop', { choices, saw: { choices: crop?.choices } });
     await maren.post(`/processes/${process}/draft`, {}, 201);
     await saveAndPublish(maren, process, document);
     const { body } = await maren.post('/deals', { process, name: 'Later', values: { crop: 'herbs' } }, 400);

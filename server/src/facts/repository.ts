@@ -50,3 +50,24 @@ export async function holdParties(connection: Connection, ids: readonly string[]
 /** Definitions of the administrator's fields, in their order. */
 export const fieldDefinitions = (connection: Connection): Promise<{ definition: Field }[]> =>
   sql<{ definition: Field }>(connection, `select definition from fields order by place, id`);
+
+/** Lets nobody else change the catalogue until the transaction ends: whether a field is right depends on the others. */
+export const lockCatalogue = (tx: EntityManager): Promise<unknown> =>
+  sql(tx, `select pg_advisory_xact_lock(hashtextextended('fields', 2))`);
+
+/** Whether any record of its holder has a value in a field; deals have one only in fields that were published. */
+export async function isFilled(tx: EntityManager, { id, holder }: Field): Promise<boolean> {
+  if (holder === 'deal') return false;
+  const rows = await sql(
+    tx,
+    `select true from ${TABLES[holder]} where coalesce(values -> :field, 'null') <> 'null' limit 1`,
+    { field: id },
+  );
+  return rows.length > 0;
+}
+
+/** Ids of the administrator's fields that were published once. */
+export const usedFieldIds = async (connection: Connection): Promise<readonly string[]> => {
+  const rows = await sql<{ id: string }>(connection, `select id from fields where first_used_at is not null`);
+  return rows.map(({ id }) => id);
+};

@@ -1,43 +1,30 @@
 import type { facts, TypeOf } from '@ladder/contract';
-import {
-  BUILT_IN_FIELDS,
-  type Catalogue,
-  FIRST_DAY,
-  type Field,
-  type FieldHolder,
-  foldText,
-  formulaFields,
-  LAST_DAY,
-} from '@ladder/core';
+import { BUILT_IN_FIELDS, canonicalText, type Field, fieldProblems, foldText } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inCommand } from '../context.ts';
-import { FieldEntity } from '../db/entities/field.ts';
-import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
+import { FieldEntity, type FieldRow } from '../db/entities/field.ts';
 import { newKey } from '../ids.ts';
 import { invalid, notFound, Problem } from '../problems/problem.ts';
+import type { Person } from '../session/person.ts';
+import { type Setter, setterOf } from '../settingsLog/settingsLog.ts';
 import { recalculateParties } from './calculatedParties.ts';
 import { presentCatalogue } from './catalogue.ts';
+import { logField } from './fieldLog.ts';
+import { pageOfFields } from './pageOfFields.ts';
+import { isFilled, lockCatalogue } from './repository.ts';
 
-export async function listFields(context: Context, query: { after?: string; limit?: number }): Promise<unknown> {
-  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['number'])];
-  const all = [...(await presentCatalogue(context.dataSource)).values()].map((field, place) => ({ field, place }));
-  const rows = all.filter(({ place }) => place > (cursor?.[0] ?? -1)).slice(0, limit + 1);
-  return toPage(
-    rows,
-    limit,
-    ({ place }) => [place],
-    ({ field }) => field,
-  );
-}
+export const listFields = async (context: Context, query: { after?: string; limit?: number }): Promise<unknown> =>
+  pageOfFields(await presentCatalogue(context.dataSource), query);
 
 /** Adds a field. Its type and unit are for good: another one means another field (S30). */
-export async function addField(tx: EntityManager, input: TypeOf<typeof facts.newField>): Promise<Field> {
-  return makeField(tx, { ...input, id: newKey() }, '');
-}
+export const addField = (tx: EntityManager, input: TypeOf<typeof facts.newField>, setter: Setter): Promise<Field> =>
+  makeField(tx, { ...input, id: newKey() }, '', setter);
 
 /** The same under an id that something names already; what is wrong is told under a pointer. */
-export async function makeField(tx: EntityManager, field: Field, above: string): Promise<Field> {
-  const problems = fieldProblems(field, await presentCatalogue(tx));
+export async function makeField(tx: EntityManager, field: Field, above: string, setter: Setter): Promise<Field> {
+  await lockCatalogue(tx);
+  const catalogue = await presentCatalogue(tx);
+  const problems = fieldProblems(field, catalogue);
   if (problems.length > 0)
     throw invalid(
       problems.map(({ pointer, detail }) => ({
@@ -57,81 +44,90 @@ export async function makeField(tx: EntityManager, field: Field, above: string):
     firstUsedAt: null,
     place: ((await fields.maximum('place')) ?? 0) + 1,
   });
+  await logField(tx, null, field, catalogue, setter);
   if (field.type === 'calculated' && field.holder !== 'deal') await recalculateParties(tx, field.holder);
   return field;
 }
 
-function fieldProblems(field: Field, catalogue: Catalogue): { pointer: string; detail: string }[] {
-  const problems: { pointer: string; detail: string }[] = [];
-  const isChoice = field.type === 'choice' || field.type === 'choices';
-  const sameName = [...catalogue.values()].some(
-    ({ holder, name, id }) => id !== field.id && holder === field.holder && foldText(name) === foldText(field.name),
-  );
-  if (sameName) problems.push({ pointer: '/name', detail: `There is already a field called “${field.name}”.` });
-  if (isChoice && !field.choices?.length) problems.push({ pointer: '/choices', detail: 'Give at least one choice.' });
-  if (!isChoice && field.choices) problems.push({ pointer: '/choices', detail: 'Only a choice field has choices.' });
-  if (new Set(field.choices?.map(({ id }) => id)).size < (field.choices?.length ?? 0))
-    problems.push({ pointer: '/choices', detail: 'Two choices have the same id.' });
-  if ((field.type === 'calculated') !== (field.formula !== undefined))
-    problems.push({ pointer: '/formula', detail: 'A calculated number, and nothing else, has a formula.' });
-  if (field.min !== undefined && field.max !== undefined && field.min > field.max)
-    problems.push({ pointer: '/max', detail: 'The upper bound is below the lower one.' });
-  const { firstDay = FIRST_DAY, lastDay = LAST_DAY } = field;
-  if (field.type !== 'date' && (field.firstDay !== undefined || field.lastDay !== undefined))
-    problems.push({
-      pointer: field.firstDay === undefined ? '/lastDay' : '/firstDay',
-      detail: 'Only a date has days as bounds.',
-    });
-  else if (firstDay > lastDay)
-    problems.push({
-      pointer: field.lastDay === undefined ? '/firstDay' : '/lastDay',
-      detail: `Nothing lies between ${firstDay} and ${lastDay}.`,
-    });
-  const strange = (field.formula ? formulaFields(field.formula) : []).find(
-    (id) => !isReckonable(catalogue.get(id), field.holder),
-  );
-  if (strange !== undefined)
-    problems.push({
-      pointer: '/formula',
-      detail: `“${catalogue.get(strange)?.name ?? strange}” is not a number or money field of a ${field.holder}.`,
-    });
-  return problems;
-}
+type FieldChange = TypeOf<typeof facts.fieldChange>;
 
-/** A formula is worked out over the values of one record, so it reads numbers and amounts of that record alone. */
-const isReckonable = (field: Field | undefined, holder: FieldHolder): boolean =>
-  field?.holder === holder && ['number', 'money', 'calculated'].includes(field.type);
-
-/** Changes a field's name, help, bounds or choices. A choice that is left out is withdrawn, never lost (S26, S30). */
+/**
+ * Changes a field as it was seen. Its type and unit are for good once it is used (S30). A choice that is left out is
+ * withdrawn, never lost (S26).
+ */
 export async function changeField(
   context: Context,
+  person: Person,
   id: string,
-  change: TypeOf<typeof facts.fieldChange>,
+  { saw, ...change }: FieldChange,
 ): Promise<Field> {
   return inCommand(context, async (tx) => {
-    const fields = tx.getRepository(FieldEntity);
-    const row = await fields.findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
-    if (!row)
-      throw BUILT_IN_FIELDS.some((field) => field.id === id)
-        ? new Problem(409, 'A built-in field stays as it is.')
-        : notFound('field');
+    const row = await lockField(tx, id);
+    requireSeen(row.definition, saw, change);
     const field = changedField(row.definition, change);
-    const problems = fieldProblems(field, await presentCatalogue(tx));
-    if (problems.length > 0) throw invalid(problems);
-    await fields.update({ id }, { name: field.name, nameFold: foldText(field.name), definition: field });
-    return field;
+    if (field.type !== row.definition.type || field.unit !== row.definition.unit) await requireUnused(tx, row);
+    return rewriteField(tx, row.definition, field, setterOf(context, person));
   });
 }
 
-function changedField(field: Field, { min, max, choices, ...change }: TypeOf<typeof facts.fieldChange>): Field {
+/** A field of the administrator's and the catalogue that it stands in, both held until the transaction ends. */
+export async function lockField(tx: EntityManager, id: string): Promise<FieldRow> {
+  await lockCatalogue(tx);
+  const row = await tx.getRepository(FieldEntity).findOneBy({ id });
+  if (row) return row;
+  throw BUILT_IN_FIELDS.some((field) => field.id === id)
+    ? new Problem(409, 'A built-in field stays as it is.')
+    : notFound('field');
+}
+
+/** Writes a field's definition in place of the one before, logged before and after; throws where something is wrong with it. */
+export async function rewriteField(tx: EntityManager, before: Field, field: Field, setter: Setter): Promise<Field> {
+  const catalogue = await presentCatalogue(tx);
+  const problems = fieldProblems(field, catalogue);
+  if (problems.length > 0) throw invalid([...problems]);
+  const { id, name, type } = field;
+  await tx.getRepository(FieldEntity).update({ id }, { name, nameFold: foldText(name), type, definition: field });
+  await logField(tx, before, field, catalogue, setter);
+  return field;
+}
+
+/** What was seen of the parts that are changed has to be so still. */
+function requireSeen(field: Field, saw: FieldChange['saw'], change: Omit<FieldChange, 'saw'>): void {
+  const parts = Object.keys(change) as (keyof typeof change)[];
+  const stale = parts.filter((part) => canonicalText(saw[part] ?? null) !== canonicalText(field[part] ?? null));
+  if (stale.length > 0)
+    throw new Problem(409, 'Somebody else changed this field since you opened it.', {
+      errors: stale.map((part) => ({
+        pointer: `/${part}`,
+        detail: 'This was changed meanwhile. Close, and open the field again to see how it is now.',
+      })),
+    });
+}
+
+/** Throws where the field was published, or holds anything: what it means is for good then. */
+async function requireUnused(tx: EntityManager, { definition, firstUsedAt }: FieldRow): Promise<void> {
+  if (firstUsedAt === null && !(await isFilled(tx, definition))) return;
+  throw invalid(
+    [
+      {
+        pointer: '/type',
+        detail: `${definition.name} is in use, so its type and unit stay. Make another field, list that in the process instead, and import its values.`,
+      },
+    ],
+    422,
+  );
+}
+
+function changedField(field: Field, { choices, ...change }: Omit<FieldChange, 'saw'>): Field {
+  const isChoice = ['choice', 'choices'].includes(change.type ?? field.type);
   const kept = field.choices
     ?.filter(({ id }) => !choices?.some((choice) => choice.id === id))
     .map((choice) => ({ ...choice, withdrawn: true }));
-  return {
-    ...field,
-    ...change,
-    ...(min === undefined ? {} : { min: min ?? undefined }),
-    ...(max === undefined ? {} : { max: max ?? undefined }),
-    ...(choices ? { choices: [...choices, ...(kept ?? [])] } : {}),
-  } as Field;
+  const written = { ...field, ...change, ...(choices ? { choices: [...choices, ...(kept ?? [])] } : {}) };
+  // Nothing stands for a part that is taken away, and what only another type has goes with the type.
+  return Object.fromEntries(
+    Object.entries(written).filter(
+      ([part, value]) => value !== null && value !== undefined && (part !== 'choices' || isChoice),
+    ),
+  ) as unknown as Field;
 }

@@ -1,5 +1,4 @@
 import type { rates as contract, TypeOf } from '@ladder/contract';
-import type { ProcessId, StoredDocument } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Connection, sql } from '../db/sql.ts';
 
@@ -35,12 +34,4 @@ export const writeRate = (tx: EntityManager, rate: Rate): Promise<unknown> =>
     `insert into rates (from_currency, to_currency, day, rate) values (:from, :to, :day, :rate)
      on conflict (from_currency, to_currency, day) do update set rate = excluded.rate`,
     { ...rate },
-  );
-
-/** Versions that open deals follow. */
-export const followedVersions = (tx: EntityManager): Promise<{ process: ProcessId; document: StoredDocument }[]> =>
-  sql<{ process: ProcessId; document: StoredDocument }>(
-    tx,
-    `select v.process_id as process, v.document from process_versions v
-     where v.state = 'live' or exists (select from deals d where d.version_id = v.id and d.status = 'open')`,
   );

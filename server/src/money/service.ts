@@ -22,8 +22,9 @@ import { countOpenDeals } from '../processes/repository.ts';
 import { organisation } from '../session/repository.ts';
 import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { touchOrganisation } from '../setting/repository/settings.ts';
+import { currentVersions } from '../setting/repository/versions.ts';
 import { logSetting, type Setter } from '../settingsLog/settingsLog.ts';
-import { findRates, followedVersions, type Rate, readRate, writeRate } from './repository.ts';
+import { findRates, type Rate, readRate, writeRate } from './repository.ts';
 
 export async function listRates(context: Context, query: { after?: string; limit?: number }): Promise<unknown> {
   const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['day', 'text', 'text'])];
@@ -95,16 +96,18 @@ async function requirePlausible(tx: EntityManager, { from, to, day, rate }: Rate
 const calculatedShown = ({ sections }: ProcessDocument, catalogue: Catalogue): readonly string[] =>
   sections.flatMap(({ fields }) => fields).filter((id) => catalogue.get(id)?.type === 'calculated');
 
-/** Processes with open deals that read an amount of money, in a gate or in a calculated number. */
+/** Processes that read an amount of money, in a gate or in a calculated number. */
 async function processesComparing(tx: EntityManager): Promise<readonly ProcessId[]> {
   const catalogue = await presentCatalogue(tx);
-  const rows = await followedVersions(tx);
-  const comparing = rows.filter(({ document: stored }) => {
+  const comparing = (await currentVersions(tx)).filter(({ state, document: stored }) => {
     const document = readDocument(stored);
-    return [...fieldsAsked(document), ...calculatedShown(document, catalogue)]
-      .flatMap((field) => sourceFields(field, catalogue))
-      .some((field) => catalogue.get(field)?.type === 'money');
+    return (
+      state !== 'draft' &&
+      [...fieldsAsked(document), ...calculatedShown(document, catalogue)]
+        .flatMap((field) => sourceFields(field, catalogue))
+        .some((field) => catalogue.get(field)?.type === 'money')
+    );
   });
   // In one order, as all locks are taken.
-  return [...new Set(comparing.map(({ process }) => process))].sort();
+  return [...new Set(comparing.map(({ process }) => process.id))].sort();
 }

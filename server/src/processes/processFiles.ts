@@ -12,13 +12,12 @@ import type { EntityManager } from 'typeorm';
 import { type Context, inTransaction } from '../context.ts';
 import { CalendarEntity } from '../db/entities/calendar.ts';
 import { DocumentKindEntity } from '../db/entities/documentKind.ts';
-import { FieldEntity } from '../db/entities/field.ts';
 import { MessageTemplateEntity } from '../db/entities/messageTemplate.ts';
 import { PersonEntity } from '../db/entities/person.ts';
 import { ProcessEntity } from '../db/entities/process.ts';
 import { makeKind } from '../documents/kinds.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
-import { makeField } from '../facts/service.ts';
+import { lockField, makeField, rewriteField } from '../facts/service.ts';
 import { newId, newKey } from '../ids.ts';
 import type { Setter } from '../settingsLog/settingsLog.ts';
 import { ownFields } from './publishVersions.ts';
@@ -97,8 +96,8 @@ export async function takeInFile(
 ): Promise<Pick<FilePlan, 'document'> & Pick<ProcessFile, 'reasons'> & { readonly calendarId: string }> {
   const { document, fields, documentKinds, calendar } = await planOf(tx, file, setter.now);
   for (const { field, how, added } of fields) {
-    if (how === 'made') await makeField(tx, field, '/from/file');
-    else if (added.length > 0) await tx.getRepository(FieldEntity).update({ id: field.id }, { definition: field });
+    if (how === 'made') await makeField(tx, field, '/from/file', setter);
+    else if (added.length > 0) await rewriteField(tx, (await lockField(tx, field.id)).definition, field, setter);
   }
   for (const { id, name, how } of documentKinds) if (how === 'made') await makeKind(tx, id, name, setter);
   return { document, calendarId: await calendarFor(tx, calendar, setter.now), reasons: file.reasons };

@@ -261,13 +261,16 @@ describe('what is not versioned', () => {
       201,
     );
     await maren.post('/fields', { holder: 'deal', type: 'text', name: 'colour' }, 400);
-    await maren.patch(`/fields/${field.id}`, { type: 'text' }, 400);
-    const { body: changed } = await maren.patch(`/fields/${field.id}`, { choices: [{ id: 'g', name: 'Grass green' }] });
+    await maren.patch(`/fields/${field.id}`, { holder: 'customer', saw: {} }, 400);
+    const { body: changed } = await maren.patch(`/fields/${field.id}`, {
+      choices: [{ id: 'g', name: 'Grass green' }],
+      saw: { choices: field.choices },
+    });
     expect(changed.choices).toEqual([
       { id: 'g', name: 'Grass green' },
       { id: 'r', name: 'Red', withdrawn: true },
     ]);
-    await maren.patch('/fields/value', { name: 'Worth' }, 409);
+    await maren.patch('/fields/value', { name: 'Worth', saw: { name: 'Value' } }, 409);
   });
 });
 

@@ -22,6 +22,7 @@ import { Outbox1700000000021 } from './0021-outbox.ts';
 import { ClosedDeals1700000000022 } from './0022-closed-deals.ts';
 import { Dismissals1700000000023 } from './0023-dismissals.ts';
 import { DraftPresence1700000000024 } from './0024-draft-presence.ts';
+import { FieldsPage1700000000025 } from './0025-fields-page.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -49,4 +50,5 @@ export const migrations = [
   ClosedDeals1700000000022,
   Dismissals1700000000023,
   DraftPresence1700000000024,
+  FieldsPage1700000000025,
 ];

@@ -1,5 +1,5 @@
 import type { processes, TypeOf } from '@ladder/contract';
-import type { ProcessId, VersionId } from '@ladder/core';
+import type { Field, ProcessId, StoredDocument, VersionId } from '@ladder/core';
 import { visibleDeals } from '../../access/repository.ts';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
@@ -61,3 +61,24 @@ export async function liveVersion(
   );
   return live ?? null;
 }
+
+/** A version that somebody works by or on. */
+export interface CurrentVersion {
+  readonly process: { readonly id: ProcessId; readonly name: string };
+  readonly state: 'draft' | 'live' | 'in_use';
+  readonly number: number;
+  readonly document: StoredDocument;
+  /** Those that it was published with. */
+  readonly fields: readonly Field[];
+}
+
+/** The live version and the draft of each process, and older ones that open deals follow. */
+export const currentVersions = (connection: Connection): Promise<CurrentVersion[]> =>
+  sql<CurrentVersion>(
+    connection,
+    `select json_build_object('id', p.id, 'name', p.name) as process, case when v.state in ('draft', 'live') then v.state else 'in_use' end as state,
+       v.number, v.document, v.fields
+     from process_versions v join processes p on p.id = v.process_id
+     where v.state in ('draft', 'live') or exists (select from deals d where d.version_id = v.id and d.status = 'open')
+     order by p.name_fold, p.id, v.number desc`,
+  );
