@@ -183,6 +183,7 @@ export {
   describeValueProblem,
   type FactValue,
   foldText,
+  isEmpty,
   isMoney,
   normaliseValue,
   type Values,

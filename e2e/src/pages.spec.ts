@@ -9,6 +9,8 @@ const PAGES = [
   '/deals',
   '/deals?view=table',
   '/processes',
+  '/processes/fields',
+  '/processes/fields?field=margin',
   `/processes/${NEW_BUILD}`,
   `/processes/${NEW_BUILD}/versions`,
   '/compliance',

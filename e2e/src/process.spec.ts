@@ -44,7 +44,7 @@ test('house rules and reasons count at once, without publishing', async ({ page 
   await expect(page.getByText(/Closed as won.*They liked the roof/)).toBeVisible();
 });
 
-test('a calculated number is made step by step, shown on a deal and worked out as its parts are filled', async ({
+test('a calculated number is written as arithmetic, shown on a deal and worked out as its parts are filled', async ({
   page,
 }, { repeatEachIndex }) => {
   const [process, field] = [`Calculated ${repeatEachIndex}`, `Value a year ${repeatEachIndex}`];
@@ -56,11 +56,9 @@ test('a calculated number is made step by step, shown on a deal and worked out a
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Name', { exact: true }).fill(field);
   await dialog.getByLabel('Type').selectOption('Calculated number');
-  await dialog.getByLabel('What step 1 takes').selectOption('Value');
   await dialog.getByRole('button', { name: 'Add the field' }).click();
-  await expect(dialog.getByRole('alert')).toContainText('in every step');
-  await dialog.getByLabel('What step 2 takes').selectOption('a number');
-  await dialog.getByLabel('Number of step 2').fill('4');
+  await expect(dialog.getByRole('alert')).toContainText('Write what it is worked out from');
+  await dialog.getByLabel('Worked out as').fill('Value / 4');
   await dialog.getByRole('button', { name: 'Add the field' }).click();
   await page.getByLabel('Add a field to Deal').selectOption(field);
   await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();

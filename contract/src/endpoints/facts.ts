@@ -1,7 +1,7 @@
 import { FIELD_HOLDERS } from '@ladder/core';
 import { endpoint } from '../endpoint.ts';
 import { facts } from '../facts.ts';
-import { id, key, map, named, nullable, object, oneOf, optional, page, text, yesNo } from '../schema.ts';
+import { described, id, key, map, named, nullable, object, oneOf, optional, page, text, yesNo } from '../schema.ts';
 import { ADMINISTRATOR, WORKING } from './callers.ts';
 import { found, paging } from './queries.ts';
 
@@ -97,9 +97,13 @@ export const factsEndpoints = {
     id: 'listExamples',
     method: 'get',
     path: '/fields/examples',
-    summary: 'Records on which a formula can be tried, the newest first',
+    summary: 'Records on which a formula can be tried: those first that have all of these fields, the newest of them',
     callers: ADMINISTRATOR,
-    query: object({ holder: oneOf(FIELD_HOLDERS), find: optional(text({ min: 0, max: 200 })) }),
+    query: object({
+      holder: oneOf(FIELD_HOLDERS),
+      find: optional(text({ min: 0, max: 200 })),
+      filled: optional(described(text({ min: 0, max: 5_000 }), 'Ids of fields, with commas between.')),
+    }),
     status: 200,
     answer: facts.examples,
   }),

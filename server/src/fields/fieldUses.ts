@@ -86,12 +86,20 @@ const EXAMPLES = 8;
 /** Records on which a formula can be tried, with the rates that their amounts need. */
 export const listExamples = (
   context: Context,
-  { holder, find = '' }: { readonly holder: Field['holder']; readonly find?: string },
+  {
+    holder,
+    find = '',
+    filled = '',
+  }: { readonly holder: Field['holder']; readonly find?: string; readonly filled?: string },
 ): Promise<TypeOf<typeof facts.examples>> =>
   inTransaction(context, async (tx) => {
     const rateOf = await latestRates(tx);
     const { currency: usual } = await organisation(tx);
-    const rows = await findExamples(tx, holder, find.trim(), EXAMPLES);
+    const rows = await findExamples(
+      tx,
+      { holder, find: find.trim(), filled: filled.split(',').filter(Boolean) },
+      EXAMPLES,
+    );
     return {
       items: rows.map(({ id, name, currency, values }) => {
         const to = currency ?? usual;

@@ -108,17 +108,25 @@ export interface ExampleRow {
   readonly values: Values;
 }
 
-/** The newest records of a holder, open deals, of that name where one is given. */
+const LOOKED_AT_FOR_EXAMPLES = 500;
+
+const OF_NAME = `(:find = '' or name_fold like :like)`;
+
+const NEWEST: Readonly<Record<FieldHolder, string>> = {
+  deal: `select id, name, currency, values from deals where status = 'open' and ${OF_NAME}`,
+  customer: `select id, name, null as currency, values from customers where ${OF_NAME}`,
+  contact: `select id, name, null as currency, values from contacts where ${OF_NAME}`,
+};
+
+/** Some of the newest records of a holder, of deals the open ones, of that name where one is given: those first that have all of these fields. */
 export const findExamples = (
   connection: Connection,
-  holder: FieldHolder,
-  find: string,
+  { holder, find, filled }: { readonly holder: FieldHolder; readonly find: string; readonly filled: readonly string[] },
   limit: number,
 ): Promise<ExampleRow[]> =>
   sql<ExampleRow>(
     connection,
-    holder === 'deal'
-      ? `select id, name, currency, values from deals where status = 'open' and (:find = '' or name_fold like :like) order by id desc limit :limit`
-      : `select id, name, null as currency, values from ${TABLES[holder]} where :find = '' or name_fold like :like order by id desc limit :limit`,
-    { find, like: likeText(find), limit },
+    `select id, name, currency, values from (${NEWEST[holder]} order by id desc limit ${LOOKED_AT_FOR_EXAMPLES}) newest
+     order by (select count(*) from unnest(:filled::text[]) f(field) where coalesce(newest.values -> f.field, 'null') = 'null'), id desc limit :limit`,
+    { find, like: likeText(find), filled: asArray(filled), limit },
   );

@@ -35,6 +35,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../features/processes/ProcessesPage.tsx')).ProcessesPage }),
       },
       {
+        path: 'processes/fields',
+        lazy: async () => ({ Component: (await import('../features/fields/FieldsPage.tsx')).FieldsPage }),
+      },
+      {
         path: 'processes/:process',
         lazy: async () => ({ Component: (await import('../features/processes/DesignPage.tsx')).DesignPage }),
       },

@@ -86,6 +86,7 @@ export const TAGS = [
   'Deals',
   'Journal',
   'Fields',
+  'FieldUses',
   'Import',
   'Party',
   'People',

@@ -2,8 +2,8 @@ import type { FieldSection } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Options } from '../../parts/Options.tsx';
+import { NewFieldDialog } from '../fields/NewFieldDialog.tsx';
 import { useDesign } from './designContext.ts';
-import { NewFieldDialog } from './NewFieldDialog.tsx';
 
 /** Fields the process shows on a deal, in sections; a new field goes into the catalogue all processes share. */
 export function FieldsUsed() {

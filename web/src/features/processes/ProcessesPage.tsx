@@ -14,6 +14,7 @@ import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
 import { useCountRemarksQuery } from './check/checkApi.ts';
+import { DesignPages } from './DesignPages.tsx';
 import { FileProcessDialog } from './FileProcessDialog.tsx';
 import { type ProcessSummary, useAddProcessMutation, useListProcessesQuery } from './processesApi.ts';
 
@@ -30,6 +31,7 @@ export function ProcessesPage() {
           <div className="crumb">How each kind of sale is meant to run</div>
           <h1>Processes</h1>
         </div>
+        <DesignPages />
         <div className="grow" />
         {isAdministrator && (
           <>

@@ -80,10 +80,6 @@ export const processesApi = api.injectEndpoints({
       }),
       invalidatesTags: ['Work'],
     }),
-    addField: build.mutation<AnswerOf<E['addField']>, BodyOf<E['addField']>>({
-      query: (body) => ({ url: '/fields', method: 'POST', body, headers: PRESS }),
-      invalidatesTags: ['Fields'],
-    }),
   }),
 });
 
@@ -102,5 +98,4 @@ export const {
   useDropDraftMutation,
   usePreviewPublishQuery,
   usePublishMutation,
-  useAddFieldMutation,
 } = processesApi;

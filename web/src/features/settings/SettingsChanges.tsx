@@ -12,6 +12,7 @@ const WHAT = {
   rate: 'Exchange rate',
   document_kind: 'Kind of documents',
   template: 'Template of messages',
+  field: 'Field',
 } as const;
 
 /** What was set for the whole organisation, by whom, as it was before and after. */
@@ -24,7 +25,9 @@ export function SettingsChanges() {
     return (
       <div className="empty">
         <h2>Nothing was changed yet</h2>
-        <p>Accounts, teams, exchange rates and kinds of documents are told here as they change, before and after.</p>
+        <p>
+          Accounts, teams, fields, exchange rates and kinds of documents are told here as they change, before and after.
+        </p>
       </div>
     );
   return (

@@ -19,6 +19,8 @@ const WORDS: Readonly<Record<Work['kind'], Words>> = {
   publish: { title: 'Publishing', unit: 'deal', after: 'The new version is live. Deals are judged by it' },
   house_rules: { title: 'Changing house rules', unit: 'deal' },
   rate: { title: 'Setting a rate', unit: 'deal' },
+  choice: { title: 'Looking for the choice', unit: 'record', stopping: 'Stopping; what was changed stays so.' },
+  formula: { title: 'Working out', unit: 'deal' },
   leaving: { title: 'Handing over', unit: 'deal', stopping: 'Stopping; what was handed over stays so.' },
 };
 

@@ -8,7 +8,20 @@ import { useLatestWorkQuery, type Work } from './workApi.ts';
 const POLL_MS = 600;
 
 /** What a long work may have changed. */
-const CHANGED = ['Import', 'Deals', 'Deal', 'Process', 'Draft', 'Party', 'Rates', 'People', 'Today', 'Bell'] as const;
+const CHANGED = [
+  'Import',
+  'Deals',
+  'Deal',
+  'Process',
+  'Draft',
+  'Party',
+  'Rates',
+  'People',
+  'Today',
+  'Bell',
+  'Fields',
+  'FieldUses',
+] as const;
 
 interface Followed {
   /** What is worked on. */

@@ -1,34 +1,14 @@
 import { FIRST_DAY, type FieldHolder, type Formula, LAST_DAY, type OWN_FIELD_TYPES } from '@ladder/core';
 import { type UseFormReturn, useController } from 'react-hook-form';
-import { useAppDispatch } from '../../client/hooks.ts';
 import { FormDialog } from '../../parts/form/FormDialog.tsx';
 import { FormSelect } from '../../parts/form/FormSelect.tsx';
 import { TextField } from '../../parts/form/TextField.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { shortDay } from '../../parts/format.ts';
-import { newKey } from './designContext.ts';
-import { FormulaEditor } from './FormulaEditor.tsx';
-import { processesApi, useAddFieldMutation } from './processesApi.ts';
-
-const TYPE_NAMES: Readonly<Record<(typeof OWN_FIELD_TYPES)[number], string>> = {
-  text: 'Text',
-  long_text: 'Long text',
-  number: 'Number',
-  money: 'Money',
-  date: 'Date',
-  yes_no: 'Yes or no',
-  choice: 'Choice',
-  choices: 'Several choices',
-  person: 'Person',
-  link: 'Link',
-  calculated: 'Calculated number',
-};
-
-const HOLDER_NAMES: Readonly<Record<FieldHolder, string>> = {
-  deal: 'the deal',
-  customer: 'the customer, for all its deals',
-  contact: 'the contact, for all its deals',
-};
+import { newKey } from '../processes/designContext.ts';
+import { FormulaBox } from './FormulaBox.tsx';
+import { useAddFieldMutation } from './fieldsApi.ts';
+import { HOLDER_NAMES, OWN_TYPE_NAMES } from './fieldWords.ts';
 
 const DAY_BOUNDS = ['firstDay', 'lastDay'] as const;
 const DAY_LABELS = {
@@ -40,6 +20,7 @@ interface FieldForm {
   readonly name: string;
   readonly type: (typeof OWN_FIELD_TYPES)[number];
   readonly holder: FieldHolder;
+  readonly help: string;
   readonly unit: string;
   /** One a line. */
   readonly choices: string;
@@ -52,6 +33,7 @@ const EMPTY: FieldForm = {
   name: '',
   type: 'text',
   holder: 'deal',
+  help: '',
   unit: '',
   choices: '',
   firstDay: '',
@@ -62,28 +44,34 @@ const EMPTY: FieldForm = {
 const isChoice = ({ type }: FieldForm): boolean => type === 'choice' || type === 'choices';
 const hasUnit = ({ type }: FieldForm): boolean => type === 'number' || type === 'calculated';
 
+interface NewFieldDialogProps {
+  readonly holder?: FieldHolder;
+  readonly onAdded?: (id: string) => void;
+  readonly onClose: () => void;
+}
+
 /** A new field goes into the catalogue that all processes share. */
-export function NewFieldDialog({ onClose }: { onClose: () => void }) {
+export function NewFieldDialog({ holder = 'deal', onAdded, onClose }: NewFieldDialogProps) {
   const [addField] = useAddFieldMutation();
-  const dispatch = useAppDispatch();
   const field = useBodyForm({
-    begin: EMPTY,
+    begin: { ...EMPTY, holder },
     schema: ({ facts }) => facts.newField,
     toBody: toField,
     send: addField,
-    onDone: () => {
-      dispatch(processesApi.util.invalidateTags(['Draft']));
+    onDone: ({ id }) => {
+      onAdded?.(id);
       onClose();
     },
   });
   const { form } = field;
   return (
     <FormDialog title="New field" confirm="Add the field" of={field} onClose={onClose}>
-      <p className="muted small">All processes can use it. Its type and unit stay for good.</p>
+      <p className="muted small">All processes can use it. Its type and unit stay once it is used.</p>
       <TextField form={form} name="name" id="field-name" label="Name" autoFocus max={200} />
       <FormSelect form={form} name="holder" id="field-holder" label="Kept with" names={HOLDER_NAMES} />
-      <FormSelect form={form} name="type" id="field-type" label="Type" names={TYPE_NAMES} />
+      <FormSelect form={form} name="type" id="field-type" label="Type" names={OWN_TYPE_NAMES} />
       <TypeDetails form={form} />
+      <TextField form={form} name="help" id="field-help" label="Help, shown where it is filled" max={2000} rows={2} />
     </FormDialog>
   );
 }
@@ -97,11 +85,12 @@ const linesOf = (text: string): readonly string[] =>
 /** Only what the chosen type has goes along; what was written for another one does not. */
 function toField(form: FieldForm): Parameters<ReturnType<typeof useAddFieldMutation>[0]>[0] {
   const { holder, type, firstDay, lastDay, formula } = form;
-  const unit = form.unit.trim();
+  const [unit, help] = [form.unit.trim(), form.help.trim()];
   return {
     holder,
     type,
     name: form.name.trim(),
+    ...(help ? { help } : {}),
     ...(unit && hasUnit(form) ? { unit } : {}),
     ...(type === 'date' && firstDay ? { firstDay } : {}),
     ...(type === 'date' && lastDay ? { lastDay } : {}),
@@ -139,6 +128,11 @@ function TypeDetails({ form }: { form: UseFormReturn<FieldForm> }) {
 function FormulaOf({ form }: { form: UseFormReturn<FieldForm> }) {
   const { field, fieldState } = useController({ control: form.control, name: 'formula' });
   return (
-    <FormulaEditor holder={form.getValues('holder')} problem={fieldState.error?.message} onChange={field.onChange} />
+    <FormulaBox
+      holder={form.getValues('holder')}
+      begin={null}
+      problem={fieldState.error?.message}
+      onChange={field.onChange}
+    />
   );
 }

@@ -1,0 +1,13 @@
+import { useSession } from '../../client/session.ts';
+import { PageTabs } from '../../parts/PageTabs.tsx';
+
+const PAGES = [
+  { path: '/processes', name: 'Processes' },
+  { path: '/processes/fields', name: 'Fields' },
+] as const;
+
+/** What processes are made of, and share: for administrators. */
+export function DesignPages() {
+  const { person } = useSession();
+  return person.role === 'administrator' && <PageTabs label="Design" kept={[]} pages={PAGES} />;
+}
