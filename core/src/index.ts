@@ -124,6 +124,7 @@ export { DEAL_STATUSES, type DealStatus, type Estimate, isClosed } from './deals
 export { stepPerson } from './deals/stepPerson.ts';
 export type { OpenQuestion } from './designCheck/asker.ts';
 export { checkDesign, type DesignCheck, publishProblems } from './designCheck/designCheck.ts';
+export { FIELD_USE_WAYS, type FieldUse, fieldUses } from './designCheck/fieldUses.ts';
 export {
   type Design,
   type DesignPerson,
@@ -284,7 +285,6 @@ export {
 } from './processes/document.ts';
 export { namesWith } from './processes/documentNames.ts';
 export { applyEdit, type EditProblem, type ProcessEdit, type RequirementPlace } from './processes/edit.ts';
-export { FIELD_USE_WAYS, type FieldUse, fieldUses } from './processes/fieldUses.ts';
 export { HOUSE_RULES, type HouseRule, type HouseRules, NO_HOUSE_RULES } from './processes/houseRules.ts';
 export { leadWords } from './processes/leadWords.ts';
 export {

@@ -1,15 +1,15 @@
-import '../processes/design.css';
+import '../../style/panel.css';
 import './fields.css';
 import { FIELD_HOLDERS, type Field, type FieldHolder, foldText } from '@ladder/core';
 import { useState } from 'react';
 import { Button, ButtonGroup, Form } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import { useSession } from '../../client/session.ts';
+import { DesignPages } from '../../parts/DesignPages.tsx';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { percent } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
-import { DesignPages } from '../processes/DesignPages.tsx';
 import { FieldPanel } from './FieldPanel.tsx';
 import { type FieldUses, useGetFieldsQuery, useGetFieldUsesQuery } from './fieldsApi.ts';
 import { TYPE_NAMES } from './fieldWords.ts';

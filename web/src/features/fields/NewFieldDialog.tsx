@@ -5,7 +5,7 @@ import { FormSelect } from '../../parts/form/FormSelect.tsx';
 import { TextField } from '../../parts/form/TextField.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { shortDay } from '../../parts/format.ts';
-import { newKey } from '../processes/designContext.ts';
+import { newKey } from '../../parts/newKey.ts';
 import { FormulaBox } from './FormulaBox.tsx';
 import { useAddFieldMutation } from './fieldsApi.ts';
 import { HOLDER_NAMES, OWN_TYPE_NAMES } from './fieldWords.ts';

@@ -1,9 +1,10 @@
 import type { ChecklistItem, ProcessEdit, Stage, StageId } from '@ladder/core';
 import { Button, Form } from 'react-bootstrap';
 import { AddLine } from '../../parts/form/AddLine.tsx';
+import { MoveButtons } from '../../parts/MoveButtons.tsx';
+import { newKey } from '../../parts/newKey.ts';
 import { CopyTo } from './CopyTo.tsx';
-import { newKey, useDesign } from './designContext.ts';
-import { MoveButtons } from './MoveButtons.tsx';
+import { useDesign } from './designContext.ts';
 
 /** A stage's checklist: what must be ticked before leaving, what only helps, and which are ticked again after a return. */
 export function ChecklistEditor({ stage }: { stage: Stage }) {

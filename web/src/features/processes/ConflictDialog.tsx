@@ -13,7 +13,7 @@ import {
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAppDispatch, useAppSelector } from '../../client/hooks.ts';
-import { newKey } from './designContext.ts';
+import { newKey } from '../../parts/newKey.ts';
 import { draftMerged, draftOf } from './draftSlice.ts';
 import { DifferenceList } from './versions/ComparisonLadder.tsx';
 import { useOtherNames } from './versions/useComparedVersion.ts';

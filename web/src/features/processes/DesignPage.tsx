@@ -1,3 +1,4 @@
+import '../../style/panel.css';
 import './design.css';
 import { catalogueOf, type Field, type ProcessDocument } from '@ladder/core';
 import { useEffect, useState } from 'react';

@@ -7,8 +7,9 @@ import { Button } from 'react-bootstrap';
 import { GripVertical } from 'react-bootstrap-icons';
 import { countOf } from '../../parts/format.ts';
 import { Notch } from '../../parts/Notch.tsx';
+import { newKey } from '../../parts/newKey.ts';
 import { RemarkMark, StageMark } from './check/RemarkMark.tsx';
-import { newKey, useDesign } from './designContext.ts';
+import { useDesign } from './designContext.ts';
 import { RequirementLine } from './RequirementLine.tsx';
 import type { Selection } from './useSelection.ts';
 

@@ -5,6 +5,7 @@ import { Button } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import type { BodyOf } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
+import { DesignPages } from '../../parts/DesignPages.tsx';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { FormDialog } from '../../parts/form/FormDialog.tsx';
 import { FormSelect } from '../../parts/form/FormSelect.tsx';
@@ -14,7 +15,6 @@ import { countOf, dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
 import { useCountRemarksQuery } from './check/checkApi.ts';
-import { DesignPages } from './DesignPages.tsx';
 import { FileProcessDialog } from './FileProcessDialog.tsx';
 import { type ProcessSummary, useAddProcessMutation, useListProcessesQuery } from './processesApi.ts';
 

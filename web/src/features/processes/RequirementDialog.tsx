@@ -1,9 +1,10 @@
 import { type Requirement, requirementProblems, sentence } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
+import { newKey } from '../../parts/newKey.ts';
 import { CriterionEditor } from './CriterionEditor.tsx';
 import { startingCriterion } from './criterionQuery.ts';
-import { newKey, useDesign } from './designContext.ts';
+import { useDesign } from './designContext.ts';
 import { editorOf, REQUIREMENT_EDITORS } from './requirements/editors.ts';
 import { useDesignNames } from './useDesignNames.ts';
 

@@ -1,9 +1,10 @@
 import { describeItem, type ProcessDocument, type Requirement, type RequirementPlace } from '@ladder/core';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { MoveButtons } from '../../parts/MoveButtons.tsx';
+import { newKey } from '../../parts/newKey.ts';
 import { CopyTo } from './CopyTo.tsx';
-import { newKey, useDesign } from './designContext.ts';
-import { MoveButtons } from './MoveButtons.tsx';
+import { useDesign } from './designContext.ts';
 import { RequirementDialog } from './RequirementDialog.tsx';
 import { RequirementLine } from './RequirementLine.tsx';
 import { useDesignNames } from './useDesignNames.ts';

@@ -21,6 +21,3 @@ export function useDesign(): DesignView {
   if (!view) throw new Error('This part belongs on a design sheet.');
   return view;
 }
-
-/** An id inside the document. */
-export const newKey = <Id extends string = string>(): Id => crypto.randomUUID().slice(0, 13).replace('-', '') as Id;

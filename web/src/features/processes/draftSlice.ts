@@ -9,7 +9,7 @@ import {
 } from '@ladder/core';
 import { createSlice, type PayloadAction, type WithSlice } from '@reduxjs/toolkit';
 import { rootReducer } from '../../client/store.ts';
-import { newKey } from './designContext.ts';
+import { newKey } from '../../parts/newKey.ts';
 
 /** How the draft on the screen stands to the one on the server. */
 type SaveState = 'saved' | 'changed' | 'conflict';

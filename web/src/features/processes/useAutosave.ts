@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useBeforeUnload, useBlocker } from 'react-router';
 import { problemOf } from '../../client/api.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../client/hooks.ts';
-import { newKey } from './designContext.ts';
+import { newKey } from '../../parts/newKey.ts';
 import { draftConflicted, draftMerged, draftOf, draftSaved } from './draftSlice.ts';
 import { processesApi, useSaveDraftMutation } from './processesApi.ts';
 

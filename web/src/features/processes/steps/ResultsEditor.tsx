@@ -8,7 +8,8 @@ import {
   type StepResult,
 } from '@ladder/core';
 import { Button, Form } from 'react-bootstrap';
-import { newKey, useDesign } from '../designContext.ts';
+import { newKey } from '../../../parts/newKey.ts';
+import { useDesign } from '../designContext.ts';
 import { ActionsEditor } from './ActionsEditor.tsx';
 import { shifted } from './shifted.ts';
 

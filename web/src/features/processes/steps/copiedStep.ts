@@ -6,7 +6,7 @@ import {
   type Stage,
   taskSetOf,
 } from '@ladder/core';
-import { newKey } from '../designContext.ts';
+import { newKey } from '../../../parts/newKey.ts';
 import { freeStepName } from './freeStepName.ts';
 
 /**

@@ -1,7 +1,8 @@
 import { checkDocument, LONGEST_TITLE, MOST_SET_TASKS, newSetTask, type SetTask, type TaskSet } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
-import { newKey, useDesign } from '../designContext.ts';
+import { newKey } from '../../../parts/newKey.ts';
+import { useDesign } from '../designContext.ts';
 import { NumberBox } from '../NumberBox.tsx';
 import { PartProblems } from '../PartProblems.tsx';
 import { shifted } from '../steps/shifted.ts';

@@ -3,7 +3,8 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { AddLine } from '../../../parts/form/AddLine.tsx';
 import { countOf } from '../../../parts/format.ts';
-import { newKey, useDesign } from '../designContext.ts';
+import { newKey } from '../../../parts/newKey.ts';
+import { useDesign } from '../designContext.ts';
 import { TaskSetDialog } from './TaskSetDialog.tsx';
 import { usesOf } from './usesOf.ts';
 

@@ -1,3 +1,4 @@
+import '../../../style/panel.css';
 import '../design.css';
 import { compareVersions, differs, type StageId, type VersionComparison } from '@ladder/core';
 import { useMemo, useState } from 'react';

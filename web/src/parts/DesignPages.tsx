@@ -1,5 +1,5 @@
-import { useSession } from '../../client/session.ts';
-import { PageTabs } from '../../parts/PageTabs.tsx';
+import { useSession } from '../client/session.ts';
+import { PageTabs } from './PageTabs.tsx';
 
 const PAGES = [
   { path: '/processes', name: 'Processes' },

@@ -3,13 +3,13 @@ import type { NameOf } from '../criteria/phrase.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { FactValue } from '../facts/value.ts';
 import { itemsOf } from '../gate/item.ts';
+import { type ProcessDocument, stageOf } from '../processes/document.ts';
+import { namesWith } from '../processes/documentNames.ts';
 import { describeItem } from '../requirements/describeItem.ts';
 import type { AskedAt } from '../requirements/item.ts';
 import { criteriaOf, fieldsOf } from '../requirements/itemParts.ts';
 import type { GateItem } from '../requirements/kinds.ts';
 import type { GuidedStep } from '../steps/step.ts';
-import { type ProcessDocument, stageOf } from './document.ts';
-import { namesWith } from './documentNames.ts';
 
 export const FIELD_USE_WAYS = ['listed', 'to_enter', 'before_leaving', 'to_close', 'filled', 'set'] as const;
 
