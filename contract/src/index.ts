@@ -8,6 +8,7 @@ export {
   readBookPart,
   writeBookPart,
 } from './book.ts';
+export { calendars } from './calendars.ts';
 export { compliance } from './compliance.ts';
 export { deal } from './deals.ts';
 export { designCheck } from './designCheck.ts';

@@ -202,6 +202,7 @@ export const processes = {
       name: text(),
       kind: oneOf(PROCESS_KINDS),
       closedToNew: yesNo(),
+      calendar: described(object({ id: id(), name: text() }), 'By which its working days are counted.'),
       houseRules,
       reasons: list(reason),
       taskFates,

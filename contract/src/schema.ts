@@ -199,6 +199,8 @@ const reference = (name: string): JsonSchema => ({ $ref: `#/components/schemas/$
 
 /** The schema under a name of its own in the OpenAPI document; a recursive one refers to itself by `self(name)`. */
 export function named<T>(name: string, of: Schema<T>): Known<T> {
+  // Two of one name would each be described as the other.
+  if (namedSchemas.has(name)) throw new Error(`There are two schemas called ${name}`);
   namedSchemas.set(name, of);
   return schema(of.joi, reference(name));
 }

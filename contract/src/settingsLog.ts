@@ -1,7 +1,7 @@
 import { instant, list, named, nullable, object, oneOf, page, text } from './schema.ts';
 
 /** Settings of the whole organisation of which changes are kept. */
-export const SETTINGS_LOGGED = ['account', 'team', 'rate', 'document_kind', 'template', 'field'] as const;
+export const SETTINGS_LOGGED = ['account', 'team', 'rate', 'document_kind', 'template', 'field', 'calendar'] as const;
 export type SettingLogged = (typeof SETTINGS_LOGGED)[number];
 
 const words = () => nullable(text({ min: 0, max: 2_000 }));

@@ -10,6 +10,7 @@ export const WORK_KINDS = [
   'leaving',
   'choice',
   'formula',
+  'calendar',
 ] as const;
 export type WorkKindName = (typeof WORK_KINDS)[number];
 
@@ -24,7 +25,7 @@ const view = named(
     kind: oneOf(WORK_KINDS),
     subject: described(
       text({ max: 80 }),
-      'What is worked on, by one work at a time: a process, an import, a person who leaves, a field, or `rates`.',
+      'What is worked on, by one work at a time: a process, an import, a person who leaves, a field, `calendars`, or `rates`.',
     ),
     state: oneOf(WORK_STATES),
     by: text(),

@@ -16,6 +16,7 @@ export { handOnDeal } from './commands/leave.ts';
 export { type ChoiceMapping, mapChoiceOfDeal } from './commands/mapChoice.ts';
 export { type MoveAnswer, type MoveProblem, moveDeal, previewMove, taskMoveOf } from './commands/move.ts';
 export { type Along, type Reassigning, type ReassignProblem, reassignDeal } from './commands/reassign.ts';
+export { type CountedBefore, type Recount, recountDays } from './commands/recountDays.ts';
 export { rejudgeDeal } from './commands/rejudgeDeal.ts';
 export { renameStep } from './commands/rename.ts';
 export { type ReopenProblem, reopenDeal } from './commands/reopen.ts';
@@ -389,8 +390,11 @@ export {
   type Calendar,
   calendarDaysOf,
   type DayCount,
+  type Holiday,
+  isWorkingDay,
   MONDAY_TO_FRIDAY,
   moveOnDay,
+  recountedDay,
   type Target,
 } from './time/calendar.ts';
 export {

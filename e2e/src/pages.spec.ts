@@ -10,6 +10,7 @@ const PAGES = [
   '/deals?view=table',
   '/processes',
   '/processes/fields',
+  '/processes/calendars',
   '/processes/fields?field=margin',
   `/processes/${NEW_BUILD}`,
   `/processes/${NEW_BUILD}/versions`,

@@ -5,6 +5,7 @@ import expressStaticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import { bellRoutes } from './bell/routes.ts';
+import { calendarRoutes } from './calendars/routes.ts';
 import { complianceRoutes } from './compliance/routes.ts';
 import type { Config } from './config.ts';
 import type { Context } from './context.ts';
@@ -76,6 +77,7 @@ function apiRouter(context: Context): Router {
     peopleRoutes,
     factRoutes,
     fieldRoutes,
+    calendarRoutes,
     documentRoutes,
     stepReportRoutes,
     partyRoutes,

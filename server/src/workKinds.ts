@@ -1,3 +1,4 @@
+import { calendarWork } from './calendars/recountWork.ts';
 import { importWork } from './data/run.ts';
 import { takeBackWork } from './data/takeBack.ts';
 import { choiceWork } from './fields/mapChoice.ts';
@@ -18,4 +19,5 @@ export const workKinds: readonly WorkKind<never, never>[] = [
   leavingWork,
   choiceWork,
   formulaWork,
+  calendarWork,
 ];

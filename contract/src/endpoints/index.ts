@@ -1,5 +1,6 @@
 import type { Endpoint } from '../endpoint.ts';
 import { bellEndpoints } from './bell.ts';
+import { calendarsEndpoints } from './calendars.ts';
 import { dealsEndpoints } from './deals.ts';
 import { designCheckEndpoints } from './designCheck.ts';
 import { factsEndpoints } from './facts.ts';
@@ -22,6 +23,7 @@ export const endpoints = {
   ...peopleEndpoints,
   ...factsEndpoints,
   ...ratesEndpoints,
+  ...calendarsEndpoints,
   ...settingsLogEndpoints,
   ...processesEndpoints,
   ...designCheckEndpoints,

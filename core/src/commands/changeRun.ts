@@ -24,7 +24,7 @@ export const putOff = (
     return changed(seq, (run) => {
       if (run.dueDay === day) return null;
       const body = { kind: 'step_put_off', ...ofRun(run), before: run.dueDay, after: day } as const;
-      return { run: { ...run, dueDay: day }, body, text };
+      return { run: { ...run, dueDay: day, inWorkingDays: 'no' }, body, text };
     })(before, moment);
   });
 

@@ -4,7 +4,7 @@ import type { Setting } from '../deals/setting.ts';
 import { type ActivityCounts, NO_ACTIVITY } from '../facts/activityKind.ts';
 import type { StageId } from '../ids.ts';
 import { stageOf } from '../processes/document.ts';
-import { moveOnDay } from '../time/calendar.ts';
+import { inWorkingDays, moveOnDay } from '../time/calendar.ts';
 import { type Instant, localDay } from '../time/day.ts';
 import { beginThread, restoreThreads, type When } from './thread.ts';
 
@@ -29,6 +29,7 @@ export function beginStay(deal: Deal, stage: StageId, moveSeq: number, when: Whe
     takenBack: 'no',
     activityCounts: NO_ACTIVITY,
     moveOnDay: target && moveOnDay(enteredDay, target, setting.calendar),
+    inWorkingDays: inWorkingDays(target),
   };
   const entered = { ...deal, visits: [...deal.visits, visit] };
   return beginThread(entered, { stage, visitSeq: visit.seq, owed: 'no' }, when, setting);

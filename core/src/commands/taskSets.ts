@@ -8,7 +8,7 @@ import { stageOf, taskSetOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { MOST_OPEN_TASKS } from '../tasks/task.ts';
 import type { Arrival, TaskSet, TaskWho } from '../tasks/taskSet.ts';
-import { moveOnDay } from '../time/calendar.ts';
+import { inWorkingDays, moveOnDay } from '../time/calendar.ts';
 import { localDay } from '../time/day.ts';
 import { changeBy, type Stepped } from './change.ts';
 import { messageToPrepare } from './messages.ts';
@@ -81,6 +81,7 @@ function withTasksOf(deal: Deal, set: TaskSet, moveSeq: number | null, setting: 
         title,
         assignee: assigneeOf(who, deal),
         dueDay: moveOnDay(day, due, setting.calendar),
+        inWorkingDays: inWorkingDays(due),
         dueTime: null,
         origin: { set: set.id, item: id, moveSeq },
       };

@@ -31,13 +31,13 @@ export const addTask = (deal: Deal, setting: Setting, task: NewTask, asked: Mome
     if (before.status.state === 'voided') return failed({ code: 'voided' });
     if (task.title.trim() === '') return failed({ code: 'no_title' });
     if (openTasks(before).length >= MOST_OPEN_TASKS) return failed({ code: 'too_many' });
-    return ok(withNewTask(before, { ...task, origin: null }, null, moment));
+    return ok(withNewTask(before, { ...task, inWorkingDays: 'no', origin: null }, null, moment));
   });
 
 /** The deal with a task more; of a set, with the set's name. */
 export function withNewTask(
   deal: Deal,
-  { title, assignee, dueDay, dueTime, origin }: NewTask & Pick<Task, 'origin'>,
+  { title, assignee, dueDay, dueTime, inWorkingDays, origin }: NewTask & Pick<Task, 'origin' | 'inWorkingDays'>,
   set: string | null,
   moment: Moment,
 ): Stepped {
@@ -46,6 +46,7 @@ export function withNewTask(
     title: title.trim(),
     assignee,
     dueDay,
+    inWorkingDays,
     dueTime,
     madeAt: moment.happenedAt,
     madeBy: moment.by,
@@ -108,7 +109,7 @@ export const putTaskOff = (
     return changed(seq, 'open', (task) => {
       if (task.dueDay === day && task.dueTime === time) return null;
       const body = { kind: 'task_put_off', task: task.seq, before: task.dueDay, after: day } as const;
-      return { task: { ...task, dueDay: day, dueTime: time }, body, text };
+      return { task: { ...task, dueDay: day, dueTime: time, inWorkingDays: 'no' }, body, text };
     })(before, moment);
   });
 

@@ -7,7 +7,7 @@ import type { StageId } from '../ids.ts';
 import { placeOf, stageOf } from '../processes/document.ts';
 import { leadOf } from '../steps/lead.ts';
 import type { GuidedStep } from '../steps/step.ts';
-import { moveOnDay } from '../time/calendar.ts';
+import { inWorkingDays, moveOnDay } from '../time/calendar.ts';
 import { type Instant, localDay } from '../time/day.ts';
 
 const DAY_MS = 86_400_000;
@@ -68,6 +68,7 @@ export function beginRun(deal: Deal, place: RunPlace, step: GuidedStep, at: Inst
     begunAt: at,
     begunDay: day,
     dueDay: step.due && moveOnDay(from, step.due, setting.calendar),
+    inWorkingDays: inWorkingDays(step.due),
     assignee: null,
     goesOn: step.byItself && { ...step.byItself, at: at + step.byItself.days * DAY_MS },
     end: null,

@@ -138,6 +138,16 @@ const ENTRIES: readonly (readonly [JournalBody, string])[] = [
   [{ kind: 'activity', activity: 'call' }, ''],
   [{ kind: 'version_changed', before: 'v1', after: 'v2' }, 'Moved over to a newer version of the process'],
   [{ kind: 'follow_up_changed', before: null, after: '2027-01-09' }, 'Follow-up none → 9 Jan 2027'],
+  [
+    {
+      kind: 'days_recounted',
+      calendar: 'Works',
+      moveOn: { before: '2026-12-24', after: '2026-12-29' },
+      steps: [{ run: 1, name: 'Survey', before: '2026-12-23', after: '2026-12-24' }],
+      tasks: [{ task: 2, before: '2026-12-28', after: '2026-12-30' }],
+    },
+    'Days counted anew by Works: move on by 24 Dec 2026 → 29 Dec 2026; Survey due 23 Dec 2026 → 24 Dec 2026; a task due 28 Dec 2026 → 30 Dec 2026',
+  ],
   [{ kind: 'text_erased', seq: 4 }, 'Text erased of entry 4'],
   [{ kind: 'voided' }, 'Voided: out of all measures'],
   [{ kind: 'voided', duplicateOf: { deal: 'd' as DealId, name: 'North' } }, 'Voided: a duplicate of North'],

@@ -108,4 +108,37 @@ const reassigned: EventKind<'reassigned', Reassigned> = {
   },
 };
 
-export const EDIT_EVENTS = [edited, renamed, ticked, unticked, followUpChanged, reassigned] as const;
+interface Recounted {
+  /** Name of the calendar. */
+  readonly calendar: string;
+  readonly moveOn?: { readonly before: Day; readonly after: Day };
+  readonly steps: readonly (StepNamed & { readonly before: Day; readonly after: Day })[];
+  readonly tasks: readonly { readonly task: number; readonly before: Day; readonly after: Day }[];
+}
+
+const FROM_TO = { before: { is: 'day' }, after: { is: 'day' } } as const;
+
+/** Days that are counted in working days, after the calendar was changed (S27). */
+const daysRecounted: EventKind<'days_recounted', Recounted> = {
+  kind: 'days_recounted',
+  shape: {
+    calendar: { is: 'name' },
+    moveOn: { is: 'maybe', of: { is: 'parts', of: FROM_TO } },
+    steps: {
+      is: 'list',
+      of: { is: 'parts', of: { run: { is: 'count' }, name: { is: 'name' }, ...FROM_TO } },
+    },
+    tasks: { is: 'list', of: { is: 'parts', of: { task: { is: 'count' }, ...FROM_TO } } },
+  },
+  says: ({ calendar, moveOn, steps, tasks }) => {
+    const fromTo = ({ before, after }: { before: Day; after: Day }) => ` ${dateText(before)} → ${dateText(after)}`;
+    const parts = [
+      ...(moveOn ? [`move on by${fromTo(moveOn)}`] : []),
+      ...steps.map((step) => `${step.name} due${fromTo(step)}`),
+      ...tasks.map((task) => `a task due${fromTo(task)}`),
+    ];
+    return [strong('Days counted anew'), plain(` by ${calendar}: ${parts.join('; ')}`)];
+  },
+};
+
+export const EDIT_EVENTS = [edited, renamed, ticked, unticked, followUpChanged, reassigned, daysRecounted] as const;

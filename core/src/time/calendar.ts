@@ -6,6 +6,12 @@ export interface Calendar {
   readonly holidays: readonly Day[];
 }
 
+/** A day that is no working day, and what it is called. */
+export interface Holiday {
+  readonly day: Day;
+  readonly name: string;
+}
+
 /** Days are counted one by one, or working days only. */
 export type DayCount = 'calendar' | 'working';
 
@@ -20,7 +26,16 @@ const weekdayOf = (number: number): number => ((((number + 3) % 7) + 7) % 7) + 1
 
 /** Whether `day` is a working day of the calendar. */
 export function isWorkingDay(day: Day, calendar: Calendar): boolean {
-  return calendar.workingWeekdays.includes(weekdayOf(dayNumber(day))) && !calendar.holidays.includes(day);
+  return calendar.workingWeekdays.includes(weekdayOf(dayNumber(day))) && !holidaysOf(calendar).has(day);
+}
+
+const known = new WeakMap<Calendar, ReadonlySet<Day>>();
+
+/** Calendars never change, and days are counted one by one. */
+function holidaysOf(calendar: Calendar): ReadonlySet<Day> {
+  const holidays = known.get(calendar) ?? new Set(calendar.holidays);
+  known.set(calendar, holidays);
+  return holidays;
 }
 
 /**
@@ -52,4 +67,25 @@ export function moveOnDay(entered: Day, target: Target, calendar: Calendar): Day
   return target.counting === 'working'
     ? addWorkingDays(entered, target.days, calendar)
     : dayFromNumber(dayNumber(entered) + target.days);
+}
+
+/** Whether a day that is counted so goes with the calendar. */
+export const inWorkingDays = (target: Target | null): 'no' | 'yes' =>
+  target?.counting === 'working' && target.days > 0 ? 'yes' : 'no';
+
+/** Working days from the day after `from` up to and with `to`; 0 where that lies no later. */
+export function workingDaysBetween(from: Day, to: Day, calendar: Calendar): number {
+  let count = 0;
+  for (let number = dayNumber(from) + 1; number <= dayNumber(to); number++)
+    if (isWorkingDay(dayFromNumber(number), calendar)) count++;
+  return count;
+}
+
+/**
+ * A day that was counted by one calendar, as it is by another from today on: as many working days stay ahead as did. What is
+ * due today or was before stays, and so does a day with no working day ahead of it.
+ */
+export function recountedDay(day: Day, today: Day, before: Calendar, after: Calendar): Day {
+  const ahead = workingDaysBetween(today, day, before);
+  return ahead === 0 ? day : addWorkingDays(today, ahead, after);
 }

@@ -7,6 +7,7 @@ import {
   isWorkingDay,
   MONDAY_TO_FRIDAY,
   moveOnDay,
+  recountedDay,
 } from './calendar.ts';
 import { addDays, type Day, dayFromNumber, dayNumber, daysBetween, localDay, parseDay, startOfDay } from './day.ts';
 
@@ -114,6 +115,25 @@ describe('working days', () => {
         const end = addWorkingDays(start, days, MONDAY_TO_FRIDAY);
         expect(countWorkingDays(dayFromNumber(dayNumber(start) + 1), end, MONDAY_TO_FRIDAY)).toBe(days);
         expect(dayNumber(addWorkingDays(end, -days, MONDAY_TO_FRIDAY))).toBeLessThanOrEqual(dayNumber(start));
+      }),
+    );
+  });
+
+  it('counted by another calendar keep as many working days ahead; what is due today or was stays', () => {
+    const calendars = fc
+      .tuple(fc.subarray([1, 2, 3, 4, 5, 6, 7], { minLength: 1 }), fc.array(fc.integer({ min: 20_000, max: 20_100 })))
+      .map(([workingWeekdays, off]) => ({ workingWeekdays, holidays: off.map(dayFromNumber) }));
+    const someDay = fc.integer({ min: 20_000, max: 20_100 }).map(dayFromNumber);
+    fc.assert(
+      fc.property(calendars, calendars, someDay, fc.integer({ min: 1, max: 40 }), (before, after, today, days) => {
+        const due = addWorkingDays(today, days, before);
+        const recounted = recountedDay(due, today, before, after);
+        expect(countWorkingDays(dayFromNumber(dayNumber(today) + 1), recounted, after)).toBe(days);
+        expect(recountedDay(due, today, before, before)).toBe(due);
+        // Taken back on the same day, it is as it was.
+        expect(recountedDay(recounted, today, after, before)).toBe(due);
+        expect(recountedDay(today, today, before, after)).toBe(today);
+        expect(recountedDay(dayFromNumber(dayNumber(today) - days), today, before, after) < today).toBe(true);
       }),
     );
   });

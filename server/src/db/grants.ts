@@ -2,7 +2,7 @@ import type { DataSource } from 'typeorm';
 
 /**
  * What the server's own role may do: it owns nothing, in the journal and its checkpoints it may only add and read, and of
- * moves and stays it changes no more than leaving and taking back need.
+ * moves and stays it changes no more than leaving, taking back and counting days anew need.
  */
 export async function grantToServer(dataSource: DataSource, role: string): Promise<void> {
   const name = `"${role.replaceAll('"', '""')}"`;
@@ -15,7 +15,7 @@ export async function grantToServer(dataSource: DataSource, role: string): Promi
     revoke update, delete, truncate on journal, journal_texts, process_log, settings_log, process_events, journal_checkpoints, journal_checkpoint_heads from ${name};
     revoke update, delete, truncate on moves, visits from ${name};
     grant update (taken_back_at, taken_back_by, taken_back_actor, counts) on moves to ${name};
-    grant update (left_at, left_day, taken_back, activity_counts) on visits to ${name};
+    grant update (left_at, left_day, taken_back, activity_counts, move_on_day) on visits to ${name};
     revoke insert, update, delete on migrations from ${name};
     revoke update, delete on deal_heads from ${name};
     grant update (revision, last_activity_at, settled_at, checked_count) on deal_heads to ${name};

@@ -91,6 +91,7 @@ export async function getProcess(connection: Connection, person: Person, id: Pro
     name: row.name,
     kind: row.kind,
     closedToNew: row.closedToNew,
+    calendar: await calendarNamed(connection, row.calendarId),
     houseRules: ruleLevels(row.houseRules),
     reasons: await loadReasons(connection, id),
     taskFates: row.taskFates,
@@ -99,6 +100,11 @@ export async function getProcess(connection: Connection, person: Person, id: Pro
     live: live && content ? { version: live, ...content } : null,
     hasDraft: versions.some(({ state }) => state === 'draft'),
   };
+}
+
+async function calendarNamed(connection: Connection, id: string): Promise<Detail['calendar']> {
+  const { name } = await manager(connection).getRepository(CalendarEntity).findOneByOrFail({ id });
+  return { id, name };
 }
 
 /** What measures ask of a process. */

@@ -39,6 +39,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../features/fields/FieldsPage.tsx')).FieldsPage }),
       },
       {
+        path: 'processes/calendars',
+        lazy: async () => ({ Component: (await import('../features/calendars/CalendarsPage.tsx')).CalendarsPage }),
+      },
+      {
         path: 'processes/:process',
         lazy: async () => ({ Component: (await import('../features/processes/DesignPage.tsx')).DesignPage }),
       },

@@ -87,6 +87,7 @@ export const TAGS = [
   'Journal',
   'Fields',
   'FieldUses',
+  'Calendars',
   'Import',
   'Party',
   'People',

@@ -4,6 +4,7 @@ import { PageTabs } from './PageTabs.tsx';
 const PAGES = [
   { path: '/processes', name: 'Processes' },
   { path: '/processes/fields', name: 'Fields' },
+  { path: '/processes/calendars', name: 'Calendars' },
 ] as const;
 
 /** What processes are made of, and share: for administrators. */

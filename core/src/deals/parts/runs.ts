@@ -62,6 +62,8 @@ export interface StepRun {
   readonly begunDay: Day;
   /** It is late from the day after this one. */
   readonly dueDay: Day | null;
+  /** Whether that day was counted in working days, and not set by hand, so that it goes with the calendar. */
+  readonly inWorkingDays: 'no' | 'yes';
   /** Whom it was passed to, or who took it; null while it falls to whom the step says. */
   readonly assignee: string | null;
   /** Null where it waits for someone. */

@@ -28,6 +28,8 @@ export interface Task {
   /** Null while it is nobody's. */
   readonly assignee: string | null;
   readonly dueDay: Day;
+  /** Whether that day was counted in working days, and not set by hand, so that it goes with the calendar. */
+  readonly inWorkingDays: 'no' | 'yes';
   /** `HH:MM`, in the organisation's zone; null where any time of the day will do. */
   readonly dueTime: string | null;
   readonly madeAt: Instant;

@@ -12,6 +12,8 @@ export interface Visit {
   /** Null while the deal is there. */
   readonly left: { readonly at: Instant; readonly day: Day } | null;
   readonly moveOnDay: Day | null;
+  /** Whether that day was counted in working days, so that it goes with the calendar. */
+  readonly inWorkingDays: 'no' | 'yes';
   /** The move that led here. */
   readonly moveSeq: number;
   readonly takenBack: 'no' | 'yes';

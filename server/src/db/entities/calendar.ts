@@ -5,6 +5,8 @@ export interface CalendarRow {
   name: string;
   workingWeekdays: readonly number[];
   holidays: readonly string[];
+  /** What they are called, by day. */
+  holidayNames: Readonly<Record<string, string>>;
 }
 
 export const CalendarEntity = new EntitySchema<CalendarRow>({
@@ -15,6 +17,7 @@ export const CalendarEntity = new EntitySchema<CalendarRow>({
     name: { type: 'text' },
     workingWeekdays: { type: 'smallint', array: true },
     holidays: { type: 'date', array: true, default: () => "'{}'" },
+    holidayNames: { type: 'jsonb', default: () => "'{}'" },
   },
   uniques: [{ name: 'calendars_name_key', columns: ['name'] }],
 });

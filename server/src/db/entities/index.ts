@@ -4,6 +4,7 @@ import { CalendarEntity } from './calendar.ts';
 import { CalendarFeedEntity } from './calendarFeed.ts';
 import { ContactEntity } from './contact.ts';
 import { CustomerEntity } from './customer.ts';
+import { DayRecountEntity } from './dayRecount.ts';
 import { DealEntity } from './deal.ts';
 import { DealHeadEntity } from './dealHead.ts';
 import { DealStateEntity } from './dealState.ts';
@@ -59,6 +60,7 @@ export const entities = [
   CalendarFeedEntity,
   ContactEntity,
   CustomerEntity,
+  DayRecountEntity,
   DealEntity,
   DealHeadEntity,
   DealStateEntity,

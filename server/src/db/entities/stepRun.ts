@@ -14,6 +14,7 @@ export interface StepRunRow {
   goesOnResult: string | null;
   did: unknown;
   dueDay: string | null;
+  inWorkingDays: boolean;
   endedDay: string | null;
   assigneeId: string | null;
   endedBy: string | null;
@@ -45,6 +46,7 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
     goesOnResult: { type: 'text', nullable: true, collation: 'C' },
     did: { type: 'jsonb', nullable: true },
     dueDay: { type: 'date', nullable: true },
+    inWorkingDays: { type: 'boolean', default: false },
     endedDay: { type: 'date', nullable: true },
     assigneeId: { type: 'uuid', nullable: true },
     endedBy: { type: 'uuid', nullable: true },
@@ -85,6 +87,11 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
       columns: ['dealId', 'stageId', 'visitSeq', 'owed'],
       unique: true,
       where: '((ended_at IS NULL) AND (NOT taken_back))',
+    },
+    {
+      name: 'step_runs_counted',
+      columns: ['dueDay'],
+      where: '((ended_at IS NULL) AND (NOT taken_back) AND in_working_days)',
     },
     {
       name: 'step_runs_of',

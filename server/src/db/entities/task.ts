@@ -8,6 +8,7 @@ export interface TaskRow {
   madeAt: Date;
   endedAt: Date | null;
   dueDay: string;
+  inWorkingDays: boolean;
   endedDay: string | null;
   madeBy: string | null;
   endedBy: string | null;
@@ -32,6 +33,7 @@ export const TaskEntity = new EntitySchema<TaskRow>({
     madeAt: { type: 'timestamptz' },
     endedAt: { type: 'timestamptz', nullable: true },
     dueDay: { type: 'date' },
+    inWorkingDays: { type: 'boolean', default: false },
     endedDay: { type: 'date', nullable: true },
     madeBy: { type: 'uuid', nullable: true },
     endedBy: { type: 'uuid', nullable: true },
@@ -60,6 +62,7 @@ export const TaskEntity = new EntitySchema<TaskRow>({
     { name: 'tasks_made_by_fkey', target: 'person', columnNames: ['madeBy'], referencedColumnNames: ['id'] },
   ],
   indices: [
+    { name: 'tasks_counted', columns: ['dueDay'], where: '((ended_at IS NULL) AND in_working_days)' },
     { name: 'tasks_of', columns: ['assigneeId', 'dueDay'], where: '(ended_at IS NULL)' },
     { name: 'tasks_done', columns: ['endedBy', 'endedDay'], where: `(how = 'done'::text)` },
   ],

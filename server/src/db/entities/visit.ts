@@ -10,6 +10,7 @@ export interface VisitRow {
   leftAt: Date | null;
   leftDay: string | null;
   moveOnDay: string | null;
+  inWorkingDays: boolean;
   moveSeq: number;
   takenBack: boolean;
   activityCounts: ActivityCounts;
@@ -27,6 +28,7 @@ export const VisitEntity = new EntitySchema<VisitRow>({
     leftAt: { type: 'timestamptz', nullable: true },
     leftDay: { type: 'date', nullable: true },
     moveOnDay: { type: 'date', nullable: true },
+    inWorkingDays: { type: 'boolean', default: false },
     moveSeq: { type: 'integer' },
     takenBack: { type: 'boolean', default: false },
     activityCounts: { type: 'jsonb' },
@@ -35,6 +37,11 @@ export const VisitEntity = new EntitySchema<VisitRow>({
     { name: 'visits_deal_id_fkey', target: 'deal', columnNames: ['dealId'], referencedColumnNames: ['id'] },
   ],
   indices: [
+    {
+      name: 'visits_counted',
+      columns: ['moveOnDay'],
+      where: '((left_at IS NULL) AND (NOT taken_back) AND in_working_days)',
+    },
     { name: 'visits_one_open', columns: ['dealId'], unique: true, where: '((left_at IS NULL) AND (NOT taken_back))' },
   ],
 });

@@ -23,6 +23,7 @@ import { ClosedDeals1700000000022 } from './0022-closed-deals.ts';
 import { Dismissals1700000000023 } from './0023-dismissals.ts';
 import { DraftPresence1700000000024 } from './0024-draft-presence.ts';
 import { FieldsPage1700000000025 } from './0025-fields-page.ts';
+import { Calendars1700000000026 } from './0026-calendars.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -51,4 +52,5 @@ export const migrations = [
   Dismissals1700000000023,
   DraftPresence1700000000024,
   FieldsPage1700000000025,
+  Calendars1700000000026,
 ];

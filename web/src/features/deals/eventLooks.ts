@@ -74,6 +74,7 @@ const EVENT_LOOKS: { readonly [Kind in JournalBody['kind']]: EventLook<Extract<J
   version_changed: { icon: Layers, tag: 'Version', view: 'facts' },
   reassigned: { icon: PersonCheck, tag: 'Owner', view: 'facts' },
   follow_up_changed: { icon: CalendarEvent, tag: 'Follow-up', view: 'facts' },
+  days_recounted: { icon: CalendarEvent, tag: 'Days', view: 'facts' },
   document_attached: { icon: Paperclip, tag: 'Document', view: 'facts' },
   document_removed: { icon: Paperclip, tag: 'Document', view: 'facts' },
   text_erased: { icon: Eraser, tag: 'Erased', view: 'facts' },

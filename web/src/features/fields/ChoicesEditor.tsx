@@ -2,6 +2,7 @@ import type { Choice, Field } from '@ladder/core';
 import { useCallback, useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemOf } from '../../client/api.ts';
+import { useUnsaved } from '../../parts/AsksBeforeLeaving.tsx';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { AddLine } from '../../parts/form/AddLine.tsx';
 import { MoveButtons } from '../../parts/MoveButtons.tsx';
@@ -25,6 +26,7 @@ export function ChoicesEditor({ field, uses }: ChoicesEditorProps) {
   const [mapped, setMapped] = useState<Choice | null>(null);
   const [change, { error, isLoading, reset }] = useChangeFieldMutation();
   const isChanged = JSON.stringify(choices) !== JSON.stringify(known);
+  useUnsaved(isChanged);
   const takeOver = useCallback((next: readonly Choice[]) => {
     setKnown(next);
     setChoices(next);

@@ -1,6 +1,7 @@
 import type { Field, OWN_FIELD_TYPES } from '@ladder/core';
 import { useEffect, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
+import { useUnsaved } from '../../parts/AsksBeforeLeaving.tsx';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { FormSelect } from '../../parts/form/FormSelect.tsx';
 import { TextField } from '../../parts/form/TextField.tsx';
@@ -46,6 +47,7 @@ export function FieldDetails({ field, isUsed }: { field: Field; isUsed: boolean 
   });
   useEffect(() => form.reset(written(seen)), [seen, form]);
   const { isDirty } = form.formState;
+  useUnsaved(isDirty);
   const { type } = form.watch();
   const hasNumbers = type === 'number' || type === 'money';
   return (

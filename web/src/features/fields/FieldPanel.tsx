@@ -18,7 +18,7 @@ interface FieldPanelProps {
 /** One field: what it is, to be changed in place; where it is used; how often it is filled. */
 export function FieldPanel({ field, uses, fields }: FieldPanelProps) {
   return (
-    <aside className="design-panel field-panel" aria-label={field.name}>
+    <aside className="design-panel side-panel" aria-label={field.name}>
       <h2>
         {field.name} <small>of the {field.holder}</small>
       </h2>
@@ -53,7 +53,7 @@ function WhereUsed({ uses: { uses, readBy }, fields }: { uses: FieldUses; fields
         <p className="muted small">Nowhere yet: list it in a process, or let a gate ask for it.</p>
       )}
       {processes.map(({ id, name }) => (
-        <div key={id} className="field-uses">
+        <div key={id} className="field-uses panel-link">
           <Link to={`/processes/${id}`}>{name}</Link>
           <ul>
             {uses
@@ -68,7 +68,7 @@ function WhereUsed({ uses: { uses, readBy }, fields }: { uses: FieldUses; fields
         </div>
       ))}
       {readers.map(({ id, name }) => (
-        <p key={id} className="small">
+        <p key={id} className="small panel-link">
           <span className="muted">worked out from it:</span> <Link to={`/processes/fields?field=${id}`}>{name}</Link>
         </p>
       ))}

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Button, ButtonGroup, Form } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import { useSession } from '../../client/session.ts';
+import { AsksBeforeLeaving } from '../../parts/AsksBeforeLeaving.tsx';
 import { DesignPages } from '../../parts/DesignPages.tsx';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { percent } from '../../parts/format.ts';
@@ -52,32 +53,34 @@ function Fields() {
       <ErrorNotice error={error ?? usesError} />
       {!data && !error && <Loading />}
       {data && (
-        <div className="fields-work">
-          <div className="fields-list">
-            <FieldFilter
-              fields={fields}
-              holder={holder}
-              find={search.get('find') ?? ''}
-              onHolder={(of) => set({ of })}
-              onFind={(find) => set({ find })}
-            />
-            <FieldTable
-              fields={shown(fields, holder, search.get('find') ?? '')}
-              uses={uses?.items}
-              open={open?.id}
-              onOpen={(field) => set({ field })}
-            />
+        <AsksBeforeLeaving chosenBy="field">
+          <div className="fields-work">
+            <div className="fields-list">
+              <FieldFilter
+                fields={fields}
+                holder={holder}
+                find={search.get('find') ?? ''}
+                onHolder={(of) => set({ of })}
+                onFind={(find) => set({ find })}
+              />
+              <FieldTable
+                fields={shown(fields, holder, search.get('find') ?? '')}
+                uses={uses?.items}
+                open={open?.id}
+                onOpen={(field) => set({ field })}
+              />
+            </div>
+            {open && (
+              <FieldPanel
+                key={open.id}
+                field={open}
+                uses={uses?.items.find(({ field }) => field === open.id)}
+                fields={fields}
+              />
+            )}
+            {!open && <p className="fields-none muted">Choose a field to see where it is used, and to change it.</p>}
           </div>
-          {open && (
-            <FieldPanel
-              key={open.id}
-              field={open}
-              uses={uses?.items.find(({ field }) => field === open.id)}
-              fields={fields}
-            />
-          )}
-          {!open && <p className="fields-none muted">Choose a field to see where it is used, and to change it.</p>}
-        </div>
+        </AsksBeforeLeaving>
       )}
       {isAdding && (
         <NewFieldDialog holder={holder} onAdded={(field) => set({ field })} onClose={() => setAdding(false)} />

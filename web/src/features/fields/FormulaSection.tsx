@@ -2,6 +2,7 @@ import { canonicalText, type Field, type Formula } from '@ladder/core';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { problemOf } from '../../client/api.ts';
+import { useUnsaved } from '../../parts/AsksBeforeLeaving.tsx';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { useLongCommand } from '../work/useLongCommand.ts';
 import { WorkProgress } from '../work/WorkProgress.tsx';
@@ -16,6 +17,7 @@ export function FormulaSection({ field }: { field: Field }) {
   const [setOther] = useSetFormulaMutation();
   const { send, work, error, isBusy } = useLongCommand(field.id, setOther, nothingMore);
   const isChanged = canonicalText(formula) !== canonicalText(saved);
+  useUnsaved(isChanged);
   return (
     <section>
       <header>

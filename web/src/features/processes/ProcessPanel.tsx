@@ -6,6 +6,7 @@ import { AddLine } from '../../parts/form/AddLine.tsx';
 import { newKey } from '../../parts/newKey.ts';
 import { SelectField } from '../../parts/SelectField.tsx';
 import { useLongCommand } from '../work/useLongCommand.ts';
+import { CalendarSection } from './CalendarSection.tsx';
 import { useDesign } from './designContext.ts';
 import { FieldsUsed } from './FieldsUsed.tsx';
 import { type ProcessDetail, useChangeHouseRulesMutation, useChangeProcessMutation } from './processesApi.ts';
@@ -61,6 +62,7 @@ export function ProcessPanel({ process }: { process: ProcessDetail }) {
       </fieldset>
       <TaskSetsSection />
       <FieldsUsed />
+      <CalendarSection process={process} mayChange={person.role === 'administrator'} />
       <HouseRules process={process} mayChange={person.role === 'administrator'} />
       <TaskFates process={process} mayChange={person.role === 'administrator'} />
       <WaiverRightsSection process={process} mayChange={person.role === 'administrator'} />

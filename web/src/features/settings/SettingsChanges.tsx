@@ -13,6 +13,7 @@ const WHAT = {
   document_kind: 'Kind of documents',
   template: 'Template of messages',
   field: 'Field',
+  calendar: 'Calendar',
 } as const;
 
 /** What was set for the whole organisation, by whom, as it was before and after. */
@@ -26,7 +27,8 @@ export function SettingsChanges() {
       <div className="empty">
         <h2>Nothing was changed yet</h2>
         <p>
-          Accounts, teams, fields, exchange rates and kinds of documents are told here as they change, before and after.
+          Accounts, teams, fields, calendars, exchange rates and kinds of documents are told here as they change, before
+          and after.
         </p>
       </div>
     );

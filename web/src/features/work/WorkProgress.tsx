@@ -21,6 +21,11 @@ const WORDS: Readonly<Record<Work['kind'], Words>> = {
   rate: { title: 'Setting a rate', unit: 'deal' },
   choice: { title: 'Looking for the choice', unit: 'record', stopping: 'Stopping; what was changed stays so.' },
   formula: { title: 'Working out', unit: 'deal' },
+  calendar: {
+    title: 'Changing the calendar',
+    unit: 'deal',
+    after: 'The calendar counts. Days ahead are counted anew',
+  },
   leaving: { title: 'Handing over', unit: 'deal', stopping: 'Stopping; what was handed over stays so.' },
 };
 

@@ -21,6 +21,7 @@ const CHANGED = [
   'Bell',
   'Fields',
   'FieldUses',
+  'Calendars',
 ] as const;
 
 interface Followed {

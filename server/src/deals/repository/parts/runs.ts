@@ -15,6 +15,7 @@ const COLUMNS = {
   begunAt: ms('begun_at'),
   begunDay: 'begun_day',
   dueDay: 'due_day',
+  inWorkingDays: yesNo('in_working_days'),
   assignee: 'assignee_id',
   goesOn: `case when goes_on_days is not null then json_build_object('days', goes_on_days, 'result', goes_on_result, 'at', ${ms('goes_on_at')}) end`,
   end: `case when ended_at is not null then json_build_object('how', how, 'result', result, 'resultName', result_name, 'thread', thread,
@@ -42,6 +43,7 @@ export const runsStored: StoredPart<'runs'> = {
           begun_at: iso(part.begunAt),
           ended_at: end && iso(end.at),
           due_day: part.dueDay,
+          in_working_days: part.inWorkingDays === 'yes',
           ended_day: end?.day ?? null,
           assignee_id: part.assignee,
           ended_by: ended.by_id,
@@ -66,7 +68,7 @@ export const runsStored: StoredPart<'runs'> = {
       {
         rows,
         statement: `insert into step_runs select * from jsonb_populate_recordset(null::step_runs, :rows)
-       on conflict (deal_id, seq) do update set ended_at = excluded.ended_at, due_day = excluded.due_day, ended_day = excluded.ended_day,
+       on conflict (deal_id, seq) do update set ended_at = excluded.ended_at, due_day = excluded.due_day, in_working_days = excluded.in_working_days, ended_day = excluded.ended_day,
          assignee_id = excluded.assignee_id, ended_by = excluded.ended_by, move_seq = excluded.move_seq, taken_back = excluded.taken_back,
          how = excluded.how, thread = excluded.thread, result = excluded.result, result_name = excluded.result_name, ended_actor = excluded.ended_actor,
          goes_on_at = excluded.goes_on_at, goes_on_days = excluded.goes_on_days, goes_on_result = excluded.goes_on_result, did = excluded.did`,

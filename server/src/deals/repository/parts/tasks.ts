@@ -7,6 +7,7 @@ const COLUMNS = {
   title: 'title',
   assignee: 'assignee_id',
   dueDay: 'due_day',
+  inWorkingDays: `case when in_working_days then 'yes' else 'no' end`,
   dueTime: 'due_time',
   madeAt: ms('made_at'),
   madeBy: 'coalesce(made_actor, made_by::text)',
@@ -29,6 +30,7 @@ export const tasksStored: StoredPart<'tasks'> = {
         made_at: iso(part.madeAt),
         ended_at: end && iso(end.at),
         due_day: part.dueDay,
+        in_working_days: part.inWorkingDays === 'yes',
         ended_day: end?.day ?? null,
         made_by: made.by_id,
         ended_by: ended.by_id,
@@ -48,7 +50,7 @@ export const tasksStored: StoredPart<'tasks'> = {
       {
         rows,
         statement: `insert into tasks select * from jsonb_populate_recordset(null::tasks, :rows)
-       on conflict (deal_id, seq) do update set ended_at = excluded.ended_at, due_day = excluded.due_day, ended_day = excluded.ended_day,
+       on conflict (deal_id, seq) do update set ended_at = excluded.ended_at, due_day = excluded.due_day, in_working_days = excluded.in_working_days, ended_day = excluded.ended_day,
          ended_by = excluded.ended_by, assignee_id = excluded.assignee_id, move_seq = excluded.move_seq, title = excluded.title,
          due_time = excluded.due_time, how = excluded.how, ended_actor = excluded.ended_actor`,
       },

@@ -9,6 +9,7 @@ const COLUMNS = {
   enteredDay: 'entered_day',
   left: `case when left_at is not null then json_build_object('at', ${ms('left_at')}, 'day', left_day) end`,
   moveOnDay: 'move_on_day',
+  inWorkingDays: `case when in_working_days then 'yes' else 'no' end`,
   moveSeq: 'move_seq',
   activityCounts: 'activity_counts',
   takenBack: `case when taken_back then 'yes' else 'no' end`,
@@ -39,6 +40,7 @@ export const visitsStored: StoredPart<'visits'> = {
         left_at: part.left && iso(part.left.at),
         left_day: part.left?.day ?? null,
         move_on_day: part.moveOnDay,
+        in_working_days: part.inWorkingDays === 'yes',
         move_seq: part.moveSeq,
         taken_back: part.takenBack === 'yes',
         activity_counts: part.activityCounts,
@@ -47,7 +49,7 @@ export const visitsStored: StoredPart<'visits'> = {
       {
         rows,
         statement: `insert into visits select * from jsonb_populate_recordset(null::visits, :rows)
-       on conflict (deal_id, seq) do update set left_at = excluded.left_at, left_day = excluded.left_day, taken_back = excluded.taken_back, activity_counts = excluded.activity_counts`,
+       on conflict (deal_id, seq) do update set left_at = excluded.left_at, left_day = excluded.left_day, taken_back = excluded.taken_back, move_on_day = excluded.move_on_day, activity_counts = excluded.activity_counts`,
       },
     ];
   },
