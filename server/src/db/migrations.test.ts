@@ -29,7 +29,11 @@ async function after<Row>(
 
 const id = (kind: number): string => `'01900000-0000-7000-8000-00000000000${kind}'`;
 const [PERSON, CALENDAR, PROCESS, OLD, LIVE, DEAL, LOST, RUNNING, FAILED] = [1, 2, 3, 4, 5, 6, 7, 8, 9].map(id);
-const document = (currency: string): string => `'{"currency": "${currency}", "stages": []}'`;
+const WORKING = '{"days": 5, "counting": "working"}';
+const STAGE = `{"id": "d", "target": ${WORKING}, "steps": [{"id": "call", "due": ${WORKING}}, {"id": "ask", "due": ${WORKING}}]}`;
+const SET = `{"id": "set", "tasks": [{"id": "t", "due": ${WORKING}}]}`;
+const document = (currency: string): string =>
+  `'{"currency": "${currency}", "stages": [${STAGE}], "taskSets": [${SET}]}'`;
 const path = `'[{"seq": 1, "kind": "start", "to": "a", "owes": [], "forced": "no"},
   {"seq": 2, "kind": "skip", "to": "c", "owes": ["r"], "forced": "no"}, {"seq": 3, "kind": "skip", "to": "d", "owes": ["s"], "forced": "yes"}]'`;
 const AS_IT_WAS = [
@@ -58,8 +62,18 @@ const AS_IT_WAS = [
      (${FAILED}, 'f.csv', ${PROCESS}, ${PERSON}, 'failed', '2026-03-02', '{"known": "skip"}', 9, 9, 'Too old')`,
 ];
 
+const WITH_DUE_DAYS = [
+  `insert into step_runs (deal_id, seq, visit_seq, begun_day, begun_at, owed, taken_back, stage_id, step, name, due_day) values
+     (${DEAL}, 1, 3, '2026-02-10', '2026-02-10', false, false, 'd', 'call', 'Call', '2026-02-17'),
+     (${DEAL}, 2, 3, '2026-02-10', '2026-02-10', true, false, 'd', 'ask', 'Ask', '2026-02-20')`,
+  `insert into tasks (deal_id, seq, made_at, due_day, made_by, title, set_id, set_item) values
+     (${DEAL}, 1, '2026-02-10', '2026-02-17', ${PERSON}, 'Send', 'set', 't'), (${DEAL}, 2, '2026-02-10', '2026-02-17', ${PERSON}, 'Own', null, null)`,
+  `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, body) values (${DEAL}, 'step_put_off', 'd', '2026-02-11', '2026-02-11', '{"run": 2}')`,
+];
+
 it('grace becomes a fact of its publish, and each deal has a currency, the instant of its newest record and a whole path', async () => {
   await after(migrations.slice(0, 1), AS_IT_WAS);
+  await after(migrations.slice(0, 25), WITH_DUE_DAYS);
   const [row] = await after<Record<string, unknown>>(migrations, [
     `select v.grace, d.currency, d.path, h.settled_at from deals d join deal_heads h on h.deal_id = d.id join process_versions v on v.process_id = d.process_id and v.state = 'live' where d.id = ${DEAL}`,
   ]);
@@ -73,6 +87,19 @@ it('grace becomes a fact of its publish, and each deal has a currency, the insta
     ],
     settled_at: new Date('2026-03-02'),
   });
+});
+
+it('a day that was counted in working days, and not put off by hand, is known as such', async () => {
+  const rows = await after<Record<string, unknown>>(migrations, [
+    `select 'visit' as part, seq, in_working_days as counted from visits where deal_id = ${DEAL}
+     union all select 'run', seq, in_working_days from step_runs union all select 'task', seq, in_working_days from tasks order by 1, 2`,
+  ]);
+  expect(rows.filter(({ counted }) => counted)).toEqual([
+    { part: 'run', seq: 1, counted: true },
+    { part: 'task', seq: 1, counted: true },
+    { part: 'visit', seq: 3, counted: true },
+  ]);
+  expect(rows).toHaveLength(7);
 });
 
 it('a deal that had ended says by which outcome', async () => {
