@@ -1,4 +1,5 @@
 import {
+  type Assignment,
   DOCUMENT_FORMAT,
   HOUSE_RULES,
   LEVELS,
@@ -44,6 +45,7 @@ import {
   versionId,
   yesNo,
 } from './schema.ts';
+import { settingChanges } from './settingsLog.ts';
 import { messageAction, step } from './steps.ts';
 import { taskSet } from './tasks.ts';
 import { waivers } from './waivers.ts';
@@ -130,6 +132,25 @@ const fate = () => oneOf(TASK_FATES);
 /** What becomes of a deal's open tasks on these moves. */
 const taskFates = object({ forward: fate(), return: fate(), closing: fate() });
 
+/** Whose sellers and managers see it; everyone's where no teams are named. */
+const access = object({ teams: optional(list(id(), 200)) });
+const assignment = tagged(
+  'by',
+  object({ by: oneOf(['hand']) }),
+  object({ by: oneOf(['turn']), team: id() }),
+) as Known<Assignment>;
+
+const logEntry = named(
+  'ProcessLogEntry',
+  object({
+    id: text(),
+    at: instant(),
+    by: text(),
+    what: oneOf(['settings', 'dismissal']),
+    changes: settingChanges,
+  }),
+);
+
 const summary = named(
   'ProcessSummary',
   object({
@@ -203,6 +224,8 @@ export const processes = {
       kind: oneOf(PROCESS_KINDS),
       closedToNew: yesNo(),
       calendar: described(object({ id: id(), name: text() }), 'By which its working days are counted.'),
+      access,
+      assignment,
       houseRules,
       reasons: list(reason),
       taskFates,
@@ -212,6 +235,7 @@ export const processes = {
       hasDraft: yesNo(),
     }),
   ),
+  log: page(logEntry),
   versionDetail: object({ version, document, fields: list(facts.field) }),
   newProcess: object({
     name: text({ max: 200 }),
@@ -239,6 +263,8 @@ export const processes = {
     taskFates: optional(taskFates),
     waiverRights: optional(waivers.rights),
     closedToNew: optional(yesNo()),
+    access: optional(access),
+    assignment: optional(assignment),
   }),
   beginDraft: object({
     from: optional(described(integer(1, 2 ** 31 - 1), 'An earlier version; the live one where none is named.')),

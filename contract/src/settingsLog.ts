@@ -5,6 +5,9 @@ export const SETTINGS_LOGGED = ['account', 'team', 'rate', 'document_kind', 'tem
 export type SettingLogged = (typeof SETTINGS_LOGGED)[number];
 
 const words = () => nullable(text({ min: 0, max: 2_000 }));
+/** Each part that was changed, in words; null before it was, or after it was taken away. */
+export const settingChanges = list(object({ part: text(), before: words(), after: words() }));
+
 const entry = named(
   'SettingsChange',
   object({
@@ -13,8 +16,7 @@ const entry = named(
     by: text(),
     what: oneOf(SETTINGS_LOGGED),
     subject: text({ max: 400 }),
-    /** Each part that was changed, in words; null before it was, or after it was taken away. */
-    changes: list(object({ part: text(), before: words(), after: words() })),
+    changes: settingChanges,
   }),
 );
 

@@ -35,7 +35,7 @@ export {
   reopenTask,
   type TaskProblem,
 } from './commands/tasks.ts';
-export { tickItem } from './commands/tick.ts';
+export { type Ticker, type TickProblem, tickItem, tickItemBy } from './commands/tick.ts';
 export { undoEntries } from './commands/undoEntries.ts';
 export { type NotMoved, updateDeal } from './commands/updateDeal.ts';
 export { recordMerge, voidDeal } from './commands/voidDeal.ts';
@@ -262,6 +262,8 @@ export { type StepMovement, type StepRunCount, stepMovement } from './movement/s
 export { type Share, wilson } from './movement/wilson.ts';
 export { mentionsIn, withMentions } from './notices/mentions.ts';
 export { NOTICE_KINDS, type Notice, type NoticeKind, noticesOf } from './notices/noticesOf.ts';
+export { type InTurn, nextInTurn } from './people/nextInTurn.ts';
+export type { Assignment, ProcessAccess } from './processes/access.ts';
 export { checkDocument } from './processes/check.ts';
 export { copyDocument } from './processes/copyDocument.ts';
 export { askedBy, diffDocuments, type ProcessChange, touchesGates } from './processes/diff.ts';
@@ -311,7 +313,7 @@ export {
   startingDocument,
 } from './processes/startingPoints.ts';
 export { dayCountWords, dueWords, whoWords } from './processes/stepWords.ts';
-export type { ChecklistItem } from './requirements/checklist.ts';
+export { type ChecklistItem, TICKER_WORDS, TICKERS } from './requirements/checklist.ts';
 export { describeActual, describeItem } from './requirements/describeItem.ts';
 export {
   ASKED_AT,

@@ -107,7 +107,7 @@ export const dealsEndpoints = {
     body: deal.tick,
     status: 200,
     answer: deal.detail,
-    problems: [404, 409],
+    problems: [404, 409, 422],
     headers: ['Idempotency-Key'],
   }),
   takeResult: endpoint({

@@ -16,6 +16,18 @@ export const processesEndpoints = {
     status: 200,
     answer: processes.processesPage,
   }),
+  listProcessLog: endpoint({
+    id: 'listProcessLog',
+    method: 'get',
+    path: '/processes/{process}/log',
+    summary: 'What was changed of a process beside its versions, the latest first, before and after',
+    callers: ADMINISTRATOR,
+    params: processParams,
+    query: object(paging),
+    status: 200,
+    answer: processes.log,
+    problems: [404],
+  }),
   addProcess: endpoint({
     id: 'addProcess',
     headers: ['Idempotency-Key'],

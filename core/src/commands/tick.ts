@@ -1,14 +1,28 @@
 import type { Deal } from '../deals/deal.ts';
 import { type Tick, tickedItems } from '../deals/parts/ticks.ts';
+import { textValue } from '../deals/parts/values.ts';
 import { presentVisit } from '../deals/parts/visits.ts';
 import type { Change } from '../deals/record.ts';
 import type { Moment, Setting } from '../deals/setting.ts';
+import type { ChecklistItem } from '../requirements/checklist.ts';
 import { failed, ok, type Result } from '../result.ts';
 import { changeBy, journal, revised, type Step } from './change.ts';
 
-export type TickProblem = { readonly code: 'closed' } | { readonly code: 'no_such_item'; readonly item: string };
+export type TickProblem =
+  | { readonly code: 'closed' }
+  | { readonly code: 'no_such_item'; readonly item: string }
+  /** It is another's to tick. */
+  | { readonly code: 'not_theirs'; readonly who: NonNullable<ChecklistItem['who']> }
+  /** A document of this kind is attached first. */
+  | { readonly code: 'no_evidence'; readonly document: string };
 
-/** Ticks a checklist item, or takes the tick away. Doing it again changes nothing. Errors: closed deal, unknown item. */
+/** Somebody who ticks: a manager is also who administrates. */
+export interface Ticker {
+  readonly id: string;
+  readonly rank: 'seller' | 'manager';
+}
+
+/** Ticks a checklist item, or takes the tick away, whoever may do so. Doing it again changes nothing. Errors: closed deal, unknown item. */
 export const tickItem = (
   deal: Deal,
   setting: Setting,
@@ -17,7 +31,38 @@ export const tickItem = (
   asked: Moment,
 ): Result<Change, TickProblem> => changeBy(deal, setting, asked, tickStep(setting, itemId, state));
 
-/** The same as a step. */
+/** The same by a person. Errors beside those: an item that is for others to tick, one whose evidence is not attached. */
+export const tickItemBy = (
+  ticker: Ticker,
+  deal: Deal,
+  setting: Setting,
+  itemId: string,
+  state: 'ticked' | 'unticked',
+  asked: Moment,
+): Result<Change, TickProblem> =>
+  changeBy<TickProblem>(deal, setting, asked, (before, moment) => {
+    const item = setting.document.stages.flatMap(({ checklist }) => checklist).find(({ id }) => id === itemId);
+    if (item?.who && !isTheirs(item.who, before, ticker, moment)) return failed({ code: 'not_theirs', who: item.who });
+    if (item?.document && state === 'ticked' && !isAttached(before, item.document))
+      return failed({ code: 'no_evidence', document: item.document });
+    return tickStep(setting, itemId, state)(before, moment);
+  });
+
+const isAttached = ({ documents }: Deal, kind: string): boolean =>
+  documents.some((document) => document.kind === kind && document.removed === null);
+
+/** What is the owner's is also whose who stands in for them, and their manager's. */
+const isTheirs = (
+  who: NonNullable<ChecklistItem['who']>,
+  deal: Deal,
+  { id, rank }: Ticker,
+  { insteadOf }: Moment,
+): boolean => {
+  const owner = textValue(deal, 'owner');
+  return rank === 'manager' || (who === 'owner' && owner !== null && (owner === id || owner === insteadOf));
+};
+
+/** The same as a step, by whoever: what a step's result ticks is ticked. */
 export const tickStep =
   ({ document }: Setting, itemId: string, state: 'ticked' | 'unticked'): Step<TickProblem> =>
   (deal, moment) => {

@@ -4,7 +4,7 @@ import type { ProcessDocument, Stage } from '../processes/document.ts';
 import { namesWith } from '../processes/documentNames.ts';
 import { leadWords } from '../processes/leadWords.ts';
 import { dayCountWords, dueWords, whoWords } from '../processes/stepWords.ts';
-import type { ChecklistItem } from '../requirements/checklist.ts';
+import { type ChecklistItem, TICKER_WORDS } from '../requirements/checklist.ts';
 import { describeItem } from '../requirements/describeItem.ts';
 import type { Requirement } from '../requirements/kinds.ts';
 import type { GuidedStep, MessageAction, ResultAction, StepResult } from '../steps/step.ts';
@@ -90,11 +90,14 @@ export function versionWords({ document, catalogue, nameOf }: ComparedVersion): 
     },
     item: {
       name: (item) => item.text,
-      sentence: ({ text: words, need, level, afterReturn }) =>
+      sentence: ({ text: words, need, level, afterReturn, who, document: evidence, message }) =>
         [
           words,
           need === 'optional' ? 'optional' : `must, ${level === 'hold' ? 'holds' : 'flags'}`,
           ...(afterReturn === 'again' ? ['again after a return'] : []),
+          ...(who ? [`ticked by ${TICKER_WORDS[who]}`] : []),
+          ...(evidence ? [`with ${names(evidence) ?? 'a kind of document that is gone'} attached`] : []),
+          ...(message ? [`“${message}”`] : []),
         ].join('; '),
     },
     steps: (stage) => ({

@@ -54,8 +54,15 @@ export async function findOwnParty(
 /** A condition on `deals d` that keeps to what the person may see, as `maySee` decides it, and its parameters. */
 export function visibleDeals(person: Person): { condition: string; parameters: Record<string, unknown> } {
   if (seesAll(person)) return { condition: 'true', parameters: {} };
+  const { hiddenProcesses: hidden = [] } = person;
+  const ofTeams = 'd.team_id = any(:seenTeams::uuid[])';
+  const ofSeen = hidden.length === 0 ? ofTeams : `${ofTeams} and d.process_id <> all(:hiddenProcesses::uuid[])`;
   return {
-    condition: '(d.team_id = any(:seenTeams::uuid[]) or d.owner_id = any(:seenOwners::uuid[]))',
-    parameters: { seenTeams: asArray(person.teams), seenOwners: asArray(ownersSeen(person)) },
+    condition: `(${ofSeen} or d.owner_id = any(:seenOwners::uuid[]))`,
+    parameters: {
+      seenTeams: asArray(person.teams),
+      seenOwners: asArray(ownersSeen(person)),
+      ...(hidden.length === 0 ? {} : { hiddenProcesses: asArray(hidden) }),
+    },
   };
 }

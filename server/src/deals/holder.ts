@@ -12,7 +12,7 @@ export async function holderOf(
   tx: EntityManager,
   id: string,
   pointer: string,
-): Promise<(deal: Pick<Deal, 'values' | 'name'>) => void> {
+): Promise<(deal: Pick<Deal, 'values' | 'name' | 'process'>) => void> {
   const account = await findAccount(tx, id);
   const wrong = (detail: string) => invalid([{ pointer, detail }]);
   return (deal) => {

@@ -33,7 +33,7 @@ import {
   tickedItems,
   type Verdict,
 } from '@ladder/core';
-import { mayChange } from '../access/dealAccess.ts';
+import { isReviewer, mayChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
 import type { Connection } from '../db/sql.ts';
 import type { Person } from '../session/person.ts';
@@ -287,5 +287,3 @@ function presentTakeBack(deal: Deal, setting: Setting, person: Person, now: numb
     until: rank === 'maker' ? iso(step.value.at + TAKE_BACK_MS) : null,
   };
 }
-
-const isReviewer = ({ role }: Person): boolean => role === 'administrator' || role === 'manager';

@@ -18,11 +18,14 @@ import {
   recordActivity,
   renameStep,
   type Setting,
-  tickItem,
+  TICKER_WORDS,
+  type TickProblem,
+  tickItemBy,
   type Values,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { maySee, requireChange } from '../access/dealAccess.ts';
+import { isReviewer, maySee, requireChange } from '../access/dealAccess.ts';
+import { assignedInTurn } from '../assignment/assignment.ts';
 import type { Context } from '../context.ts';
 import { lockPartyValues } from '../facts/partyValues.ts';
 import type { Reply } from '../http/reply.ts';
@@ -75,7 +78,8 @@ export async function addDeal(
       errors: [{ pointer: '/process', detail: 'Choose a process that takes new deals.' }],
     });
   const setting = await loadSetting(tx, live.id);
-  const values = await startingValues(tx, person, setting, body.values);
+  const assigned = body.values.owner === undefined ? await assignedInTurn(context, tx, body.process) : null;
+  const values = await startingValues(tx, person, setting, { ...body.values, ...assigned });
   await requireGoodValues(tx, person, setting, values, (field) => `/values/${field}`);
   const stage = body.stage ?? firstStage(setting.document);
   if (placeOf(setting.document, stage) < 0)
@@ -85,7 +89,8 @@ export async function addDeal(
     throw new Problem(403, 'Only an administrator may give a deal an external id.', {
       errors: [{ pointer: '/externalId', detail: 'Leave it out.' }],
     });
-  requireChange(person, { values });
+  // Whoever begins a deal that the process hands out need not be of that team.
+  if (!assigned) requireChange(person, { values, process: body.process });
   const partyValues = await lockPartyValues(tx, values);
   const moment = momentNow(context, person);
   const input = {
@@ -179,15 +184,27 @@ export async function tickDealItem(
   body: Body<'tick'>,
 ): Promise<Reply> {
   const detail = await runCommand(context, tx, person, id, ({ deal, setting, moment }) => {
-    const ticked = tickItem(deal, setting, body.item, body.state, moment);
+    const ticker = { id: person.id, rank: isReviewer(person) ? 'manager' : 'seller' } as const;
+    const ticked = tickItemBy(ticker, deal, setting, body.item, body.state, moment);
     if (ticked.ok) return ticked.value;
-    throw ticked.error.code === 'closed'
-      ? closed()
-      : new Problem(404, 'The process has no such checklist item.', {
-          errors: [{ pointer: '/item', detail: 'The process has no such checklist item.' }],
-        });
+    throw tickRefused(ticked.error);
   });
   return { body: detail };
+}
+
+function tickRefused(problem: TickProblem): Problem {
+  const refused = (status: number, detail: string) =>
+    new Problem(status, detail, { errors: [{ pointer: '/item', detail }] });
+  switch (problem.code) {
+    case 'closed':
+      return closed();
+    case 'no_such_item':
+      return refused(404, 'The process has no such checklist item.');
+    case 'not_theirs':
+      return refused(403, `This is ticked by ${TICKER_WORDS[problem.who]}.`);
+    case 'no_evidence':
+      return refused(422, 'Attach the document that this needs as evidence first.');
+  }
 }
 
 export async function addActivity(

@@ -184,3 +184,33 @@ describe('a gate that asks for a document, and for activities', () => {
     expect(body.problems).toMatchObject([{ pointer: '/stages/0/enter/0/document' }]);
   });
 });
+
+describe('a tick that asks for a document, by a manager', () => {
+  it('is refused without it and to others, told at its place, and holds the deal again once the document is gone', async () => {
+    const signed = { text: 'Signed', need: 'must', level: 'hold', afterReturn: 'keep' } as const;
+    const checklist = [
+      { ...signed, id: 'signed', document: kind, message: 'On paper' },
+      { ...signed, id: 'seen', who: 'manager' },
+    ] as const;
+    const stages = [stage('a', 'Brief', { checklist }), stage('b', 'Survey')];
+    const process = await publishFirst(maren, { ...DOCUMENT, name: 'With evidence', stages });
+    const deal = await begin(process);
+    const tick = async (item: string, status: number, who = priya) =>
+      (await who.post(`/deals/${deal.id}/ticks`, { item, state: 'ticked' }, status)).body;
+    expect((await tick('signed', 422)).errors).toEqual([
+      { pointer: '/item', detail: 'Attach the document that this needs as evidence first.' },
+    ]);
+    expect((await tick('seen', 403)).errors).toEqual([{ pointer: '/item', detail: 'This is ticked by a manager.' }]);
+    await tick('seen', 200, maren);
+    const { body: attached } = await attach(deal, PDF, 'signed.pdf');
+    await tick('signed', 200);
+    const { revision } = await present(deal);
+    await priya.post(`/deals/${deal.id}/moves`, { target: { to: 'stage', stage: 'b' }, revision });
+    expect((await present(deal)).standing).toBe('clear');
+    await priya.send('DELETE', `/deals/${deal.id}/documents/${attached.documents[0].id}`, undefined, 200);
+    expect(await present(deal)).toMatchObject({
+      standing: 'held',
+      owed: [{ message: 'On paper', remedy: { kind: 'attach', document: kind } }],
+    });
+  });
+});

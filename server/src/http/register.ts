@@ -1,7 +1,8 @@
 import { type Callers, type Endpoint, parse, type Schema } from '@ladder/contract';
 import type { Request, Response, Router } from 'express';
+import { seesProcess } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
-import { invalid, Problem } from '../problems/problem.ts';
+import { invalid, notFound, Problem } from '../problems/problem.ts';
 import { type Person, personOf } from '../session/person.ts';
 import { atOnce } from './atOnce.ts';
 import type { Reply } from './reply.ts';
@@ -35,9 +36,16 @@ export function register<Params, Query, Body, Answer>(
       query: checked(endpoint.query, request.query, 'query', '/query'),
       body: checked(endpoint.body, request.body, 'body', ''),
     };
+    for (const part of [input.params, input.query, input.body]) requireProcessSeen(person, part);
     const result = await atOnce(endpoint.heavy, person, () => handle(input));
     send(response, endpoint, result);
   });
+}
+
+/** Whatever names a process is answered to whoever sees it alone, as if there were none. */
+function requireProcessSeen(person: Person, part: unknown): void {
+  const named = typeof part === 'object' && part !== null && 'process' in part ? part.process : undefined;
+  if (typeof named === 'string' && !seesProcess(person, named)) throw notFound('process');
 }
 
 async function allowed(context: Context, callers: Callers, request: Request): Promise<Person> {

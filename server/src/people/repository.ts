@@ -1,6 +1,7 @@
 import type { people, TypeOf } from '@ladder/contract';
 import type { DealId, ProcessId, StoredDocument } from '@ladder/core';
 import { asArray, type Connection, sql } from '../db/sql.ts';
+import { HIDDEN_PROCESSES } from '../session/hiddenProcesses.ts';
 
 export type Account = TypeOf<typeof people.account>;
 
@@ -31,8 +32,17 @@ export function findPeople(
   );
 }
 
-export async function findAccount(connection: Connection, id: string): Promise<Account | null> {
-  const [row] = await sql<Account>(connection, `select ${ACCOUNT} from people where id = :id`, { id });
+/** With the processes that are hidden from them: what they may see is decided by it. */
+export interface KnownAccount extends Account {
+  readonly hiddenProcesses: readonly string[];
+}
+
+export async function findAccount(connection: Connection, id: string): Promise<KnownAccount | null> {
+  const [row] = await sql<KnownAccount>(
+    connection,
+    `select ${ACCOUNT}, ${HIDDEN_PROCESSES('people')} as "hiddenProcesses" from people where id = :id`,
+    { id },
+  );
   return row ?? null;
 }
 

@@ -198,8 +198,14 @@ export function findProcesses(
        (select count(*)::int from deals d where d.process_id = p.id and d.status = 'open' and ${seen.condition}) as open_deals
      from processes p left join process_versions l on l.process_id = p.id and l.state = 'live'
      left join process_versions d on d.process_id = p.id and d.state = 'draft'
-     where (:after::text is null or p.name_fold > :after) and (l.id is not null or :administrator) order by p.name_fold limit :limit`,
-    { ...seen.parameters, after, limit, administrator: seesDrafts(person) },
+     where (:after::text is null or p.name_fold > :after) and (l.id is not null or :administrator) and p.id <> all(:hidden::uuid[]) order by p.name_fold limit :limit`,
+    {
+      ...seen.parameters,
+      after,
+      limit,
+      hidden: asArray(person.hiddenProcesses ?? []),
+      administrator: seesDrafts(person),
+    },
   );
 }
 
@@ -271,3 +277,34 @@ export const countStandings = (tx: EntityManager, process: ProcessId, now: numbe
      where d.process_id = :process and d.status = 'open' and ${SO_NOW} group by 1, 2`,
     { process, now: at(now) },
   );
+
+interface LogRow {
+  readonly id: string;
+  readonly at: Date;
+  readonly by: string;
+  readonly what: 'settings' | 'dismissal';
+  readonly before: unknown;
+  readonly after: unknown;
+}
+
+/** What was changed of a process beside its versions, the latest first. */
+export const findLogEntries = (
+  connection: Connection,
+  process: ProcessId,
+  limit: number,
+  before: number | undefined,
+): Promise<LogRow[]> =>
+  sql<LogRow>(
+    connection,
+    `select l.id::text, l.at, p.name as by, l.what, l.before, l.after from process_log l join people p on p.id = l.by_id
+     where l.process_id = :process and (:before::bigint is null or l.id < :before) order by l.id desc limit :limit`,
+    { process, before, limit },
+  );
+
+/** Names of teams by their id. */
+export const teamNames = async (tx: EntityManager, ids: readonly string[]): Promise<ReadonlyMap<string, string>> => {
+  const rows = await sql<{ id: string; name: string }>(tx, `select id, name from teams where id = any(:ids::uuid[])`, {
+    ids: asArray(ids),
+  });
+  return new Map(rows.map(({ id, name }) => [id, name]));
+};

@@ -9,6 +9,7 @@ import { Problem } from '../problems/problem.ts';
 import { beginDraft, dropDraft, getDraft, saveDraft, tellPresence } from './draft.ts';
 import { previewPublish } from './previewPublish.ts';
 import { planProcessFile } from './processFiles.ts';
+import { listProcessLog } from './processLog.ts';
 import { draftToPublish, published } from './publish.ts';
 import {
   addProcess,
@@ -23,6 +24,9 @@ import {
 export function processRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.listProcesses, async ({ query, person }) =>
     reply(await listProcesses(context, person, query)),
+  );
+  register(router, context, endpoints.listProcessLog, async ({ params, query }) =>
+    reply(await listProcessLog(context, params.process, query)),
   );
   register(router, context, endpoints.addProcess, (input) =>
     command(context, input, async (tx) => reply(await addProcess(context, tx, input.person, input.body))),

@@ -1,6 +1,7 @@
 import type { processes as contract, TypeOf } from '@ladder/contract';
 import type { ProcessId, StageId, VersionId } from '@ladder/core';
 import {
+  type Assignment,
   checkDocument,
   copyDocument,
   type Field,
@@ -9,6 +10,7 @@ import {
   type HouseRule,
   type HouseRules,
   newDocument,
+  type ProcessAccess,
   type ProcessDocument,
   type ProcessFile,
   personActor,
@@ -37,7 +39,7 @@ import { type VersionName, versionName, versionsOf } from '../setting/repository
 import { insertDraft } from './draft.ts';
 import { fileOf, takeInFile } from './processFiles.ts';
 import { rejudgeProcess } from './rejudgeProcess.ts';
-import { countOpenDeals, findProcesses, loadReasons, replaceReasons, seesDrafts } from './repository.ts';
+import { countOpenDeals, findProcesses, loadReasons, replaceReasons, seesDrafts, teamNames } from './repository.ts';
 
 type Detail = TypeOf<typeof contract.detail>;
 
@@ -91,6 +93,8 @@ export async function getProcess(connection: Connection, person: Person, id: Pro
     name: row.name,
     kind: row.kind,
     closedToNew: row.closedToNew,
+    access: row.access,
+    assignment: row.assignment,
     calendar: await calendarNamed(connection, row.calendarId),
     houseRules: ruleLevels(row.houseRules),
     reasons: await loadReasons(connection, id),
@@ -224,12 +228,14 @@ async function processToCopy(
 }
 
 /** What is set beside the versions of a process, as a copy of it begins; its house rules count from now. */
-const beside = ({ houseRules, taskFates, waiverRights }: ProcessRow, now: number) => ({
+const beside = ({ houseRules, taskFates, waiverRights, access, assignment }: ProcessRow, now: number) => ({
   houseRules: Object.fromEntries(
     Object.entries(houseRules).map(([rule, set]) => [rule, { ...set, since: now }]),
   ) as Partial<HouseRules>,
   taskFates,
   waiverRights,
+  access,
+  assignment,
 });
 
 async function usualCalendar(tx: EntityManager, now: number): Promise<string> {
@@ -286,9 +292,21 @@ async function writeSettings(
   const closedToNew = settings.closedToNew ?? row.closedToNew;
   const taskFates = settings.taskFates ?? row.taskFates;
   const waiverRights = settings.waiverRights ?? row.waiverRights;
-  await tx.getRepository(ProcessEntity).update({ id }, { houseRules, closedToNew, taskFates, waiverRights });
+  const access = settings.access ? await requireTeams(tx, settings.access) : row.access;
+  const assignment = settings.assignment ? await requireTurn(tx, settings.assignment) : row.assignment;
+  await tx
+    .getRepository(ProcessEntity)
+    .update({ id }, { houseRules, closedToNew, taskFates, waiverRights, access, assignment });
   if (settings.reasons) await replaceReasons(tx, id, await requireReasons(tx, id, settings.reasons));
-  const after = await settingsOf(tx, { ...row, houseRules, closedToNew, taskFates, waiverRights });
+  const after = await settingsOf(tx, {
+    ...row,
+    houseRules,
+    closedToNew,
+    taskFates,
+    waiverRights,
+    access,
+    assignment,
+  });
   await tx
     .getRepository(ProcessLogEntryEntity)
     .insert({ processId: id, at: at(now), byId: by, what: 'settings', before, after });
@@ -296,13 +314,39 @@ async function writeSettings(
 
 const rightsOf = ({ waiverRights }: ProcessRow): WaiverRights => ({ ...USUAL_WAIVER_RIGHTS, ...waiverRights });
 
-const settingsOf = async (tx: EntityManager, row: ProcessRow): Promise<object> => ({
-  houseRules: ruleLevels(row.houseRules),
-  reasons: await loadReasons(tx, row.id),
-  closedToNew: row.closedToNew,
-  taskFates: row.taskFates,
-  waiverRights: rightsOf(row),
-});
+/** As they are logged: teams by the name that they have then. */
+async function settingsOf(tx: EntityManager, row: ProcessRow): Promise<object> {
+  const { access, assignment } = row;
+  const names = await teamNames(tx, [...(access.teams ?? []), ...(assignment.by === 'turn' ? [assignment.team] : [])]);
+  const nameOf = (team: string): string => names.get(team) ?? team;
+  return {
+    houseRules: ruleLevels(row.houseRules),
+    reasons: await loadReasons(tx, row.id),
+    closedToNew: row.closedToNew,
+    taskFates: row.taskFates,
+    waiverRights: rightsOf(row),
+    seenBy: access.teams ? access.teams.map(nameOf) : 'everyone',
+    newDealsGo: assignment.by === 'turn' ? `in turn over ${nameOf(assignment.team)}` : 'to whoever begins them',
+  };
+}
+
+/** Throws where a team is none, or none is named: then nobody would see the process. */
+async function requireTeams(tx: EntityManager, access: ProcessAccess): Promise<ProcessAccess> {
+  const { teams } = access;
+  if (!teams) return {};
+  if (teams.length === 0)
+    throw invalid([{ pointer: '/access/teams', detail: 'Name one team at least, or let everyone see it.' }]);
+  const known = await teamNames(tx, teams);
+  const strange = teams.findIndex((team) => !known.has(team));
+  if (strange >= 0) throw invalid([{ pointer: `/access/teams/${strange}`, detail: 'There is no such team.' }]);
+  return { teams: [...new Set(teams)] };
+}
+
+async function requireTurn(tx: EntityManager, assignment: Assignment): Promise<Assignment> {
+  if (assignment.by === 'turn' && !(await teamNames(tx, [assignment.team])).has(assignment.team))
+    throw invalid([{ pointer: '/assignment/team', detail: 'There is no such team.' }]);
+  return assignment;
+}
 
 /** A rule that is switched on counts from now; one that only changes level keeps its beginning. */
 function newRules(row: ProcessRow, levels: Detail['houseRules'], now: number): Partial<HouseRules> {

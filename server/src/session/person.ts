@@ -14,6 +14,8 @@ export interface Person {
   readonly teams: readonly string[];
   /** People who are away today and for whom this one stands in. */
   readonly standsInFor?: readonly string[];
+  /** Processes that other teams alone see. */
+  readonly hiddenProcesses?: readonly string[];
 }
 
 export const hashToken = (token: string): Buffer => createHash('sha256').update(token).digest();

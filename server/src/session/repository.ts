@@ -1,6 +1,7 @@
 import type { Role } from '@ladder/contract';
 import { kept } from '../db/keepingClient.ts';
 import { at, type Connection, sql } from '../db/sql.ts';
+import { HIDDEN_PROCESSES } from './hiddenProcesses.ts';
 
 export interface SessionRow {
   readonly id: string;
@@ -10,6 +11,7 @@ export interface SessionRow {
   readonly used: Date;
   readonly teams: readonly string[];
   readonly standsInFor: readonly string[];
+  readonly hiddenProcesses: readonly string[];
 }
 
 export interface Organisation {
@@ -41,7 +43,8 @@ export async function sessionByToken(
   const [row] = await sql<SessionRow>(
     connection,
     kept(`select p.id, p.name, p.role, s.csrf, s.used_at as used, array(select team_id::text from team_members where person_id = p.id order by 1) as teams,
-       array(select a.person_id::text from absences a, organisation o where a.substitute_id = p.id and (:now at time zone o.time_zone)::date between a.from_day and a.to_day) as "standsInFor"
+       array(select a.person_id::text from absences a, organisation o where a.substitute_id = p.id and (:now at time zone o.time_zone)::date between a.from_day and a.to_day) as "standsInFor",
+       ${HIDDEN_PROCESSES('p')} as "hiddenProcesses"
      from sessions s join people p on p.id = s.person_id
      where s.token_hash = :hash and s.expires_at > :now and s.used_at > :idle and p.active`),
     { hash, now: at(now), idle: at(now - idleMs) },

@@ -9,7 +9,7 @@ import type { Person } from '../session/person.ts';
 import { findEntries } from './repository.ts';
 
 /** What was so of a setting, by name; no secret is ever told. */
-type Told = Readonly<Record<string, string | number | boolean | null | readonly string[]>>;
+export type Told = Readonly<Record<string, string | number | boolean | null | readonly string[]>>;
 
 export interface SettingChange {
   readonly what: SettingLogged;
@@ -57,7 +57,8 @@ export async function listSettingsLog(
   );
 }
 
-const changesOf = (before: Told, after: Told): Entry['changes'] =>
+/** Which parts differ, in words. */
+export const changesOf = (before: Told, after: Told): Entry['changes'] =>
   [...new Set([...Object.keys(before), ...Object.keys(after)])]
     .map((part) => ({ part, before: words(before[part]), after: words(after[part]) }))
     .filter((change) => change.before !== change.after);

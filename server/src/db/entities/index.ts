@@ -1,5 +1,6 @@
 import { AbsenceEntity } from './absence.ts';
 import { ActivityEntity } from './activity.ts';
+import { AssignmentTurnEntity } from './assignmentTurn.ts';
 import { CalendarEntity } from './calendar.ts';
 import { CalendarFeedEntity } from './calendarFeed.ts';
 import { ContactEntity } from './contact.ts';
@@ -56,6 +57,7 @@ import { WatcherEntity } from './watcher.ts';
 export const entities = [
   AbsenceEntity,
   ActivityEntity,
+  AssignmentTurnEntity,
   CalendarEntity,
   CalendarFeedEntity,
   ContactEntity,

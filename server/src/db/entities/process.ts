@@ -1,4 +1,4 @@
-import type { HouseRules, ProcessId, TaskFates, WaiverRights } from '@ladder/core';
+import type { Assignment, HouseRules, ProcessAccess, ProcessId, TaskFates, WaiverRights } from '@ladder/core';
 import { PROCESS_KINDS, type ProcessKind } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
 import { oneOf } from './oneOf.ts';
@@ -13,8 +13,8 @@ export interface ProcessRow {
   /** A rule that is off may be left out. */
   houseRules: Partial<HouseRules>;
   taskFates: TaskFates;
-  access: unknown;
-  assignment: unknown;
+  access: ProcessAccess;
+  assignment: Assignment;
   /** What is left out is as usual. */
   waiverRights: Partial<WaiverRights>;
   cardLayout: unknown;

@@ -24,6 +24,7 @@ import { Dismissals1700000000023 } from './0023-dismissals.ts';
 import { DraftPresence1700000000024 } from './0024-draft-presence.ts';
 import { FieldsPage1700000000025 } from './0025-fields-page.ts';
 import { Calendars1700000000026 } from './0026-calendars.ts';
+import { AccessAndTurns1700000000027 } from './0027-access-and-turns.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -53,4 +54,5 @@ export const migrations = [
   DraftPresence1700000000024,
   FieldsPage1700000000025,
   Calendars1700000000026,
+  AccessAndTurns1700000000027,
 ];

@@ -1,6 +1,7 @@
-import { type ChecklistItem, stageOf } from '@ladder/core';
+import { type ChecklistItem, stageOf, TICKER_WORDS } from '@ladder/core';
 import { Form } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
+import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { dayOf, shortDay } from '../../parts/format.ts';
 import { type DealDetail, useTickItemMutation } from './dealsApi.ts';
 
@@ -25,11 +26,12 @@ export function Checklist({ deal }: { deal: DealDetail }) {
 
 function Item({ item, deal }: { item: ChecklistItem; deal: DealDetail }) {
   const { organisation } = useSession();
-  const [tickItem, { isLoading }] = useTickItemMutation();
+  const [tickItem, { error, isLoading }] = useTickItemMutation();
   const tick = deal.ticked.find((candidate) => candidate.item === item.id);
   const note = [item.need, tick?.by?.split(' ')[0], tick && shortDay(dayOf(tick.at, organisation), organisation.today)]
     .filter((part) => part)
     .join(' · ');
+  const hasEvidence = deal.documents.some(({ kind }) => kind.id === item.document);
   return (
     <div className="tick">
       <Form.Check
@@ -42,6 +44,13 @@ function Item({ item, deal }: { item: ChecklistItem; deal: DealDetail }) {
         }
       />
       <span className="small muted">{note}</span>
+      {(item.message || item.who || (item.document && !hasEvidence)) && (
+        <span className="small muted tick-help">
+          {item.message} {item.who && `Ticked by ${TICKER_WORDS[item.who]}.`}{' '}
+          {item.document && !hasEvidence && `Attach ${deal.names[item.document] ?? 'its document'} first.`}
+        </span>
+      )}
+      <ErrorNotice error={error} />
     </div>
   );
 }

@@ -10,17 +10,20 @@ import {
   type Stage,
   type StageId,
 } from '@ladder/core';
-import { Form } from 'react-bootstrap';
+import { useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
 import { type UseFormReturn, useController } from 'react-hook-form';
 import { useNavigate } from 'react-router';
+import { useSession } from '../../client/session.ts';
 import { boxProblem } from '../../parts/form/boxProblem.ts';
 import { FormDialog } from '../../parts/form/FormDialog.tsx';
+import { FormSelect } from '../../parts/form/FormSelect.tsx';
 import { TextField } from '../../parts/form/TextField.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { Options } from '../../parts/Options.tsx';
 import { FieldInput } from '../fields/FieldInput.tsx';
 import { type ProcessDetail, useGetProcessQuery } from '../processes/processesApi.ts';
-import { useAddDealMutation } from './dealsApi.ts';
+import { type ChangedDeal, useAddDealMutation } from './dealsApi.ts';
 
 const ASKED = ['customer', 'value', 'close_date', 'source'] as const;
 
@@ -30,6 +33,8 @@ interface NewDeal {
   readonly values: Readonly<Record<string, FactValue>>;
   /** The process's own unless another is chosen. */
   readonly currency: string;
+  /** Of a process that hands new deals out in turn: by that, or whose it is that begins it. */
+  readonly goes: 'in_turn' | 'mine';
 }
 
 /** Begins a deal with little: a name is enough, the gates ask for the rest in time. */
@@ -42,21 +47,25 @@ export function NewDealDialog({ process, onClose }: { process: ProcessId; onClos
 function NewDealForm({ process, onClose }: { process: ProcessDetail; onClose: () => void }) {
   const [addDeal] = useAddDealMutation();
   const navigate = useNavigate();
+  const { person } = useSession();
+  const [gone, setGone] = useState<ChangedDeal | null>(null);
+  const isHandedOut = process.assignment.by === 'turn';
   const { currency: usual = '', stages = [] } = process.live?.document ?? {};
   const deal = useBodyForm({
-    begin: { name: '', stage: stages[0]?.id ?? '', values: {}, currency: usual } as NewDeal,
+    begin: { name: '', stage: stages[0]?.id ?? '', values: {}, currency: usual, goes: 'in_turn' } as NewDeal,
     schema: (contract) => contract.deal.newDeal,
-    toBody: ({ name, stage, values, currency }) => ({
+    toBody: ({ name, stage, values, currency, goes }) => ({
       process: process.id,
       name: name.trim(),
-      values,
+      values: isHandedOut && goes === 'mine' ? { ...values, owner: person.id } : values,
       ...(stage ? { stage } : {}),
       ...(currency === usual ? {} : { currency }),
     }),
     send: addDeal,
-    onDone: ({ id }) => navigate(`/deals/${id}`),
+    onDone: (begun) => (maySee(person, begun) ? navigate(`/deals/${begun.id}`) : setGone(begun)),
   });
   const { form } = deal;
+  if (gone) return <HandedOut deal={gone} onClose={onClose} />;
   return (
     <FormDialog title={`New deal in ${process.name}`} confirm="Begin the deal" of={deal} onClose={onClose}>
       <TextField form={form} name="name" id="new-deal-name" label="Name of the deal" autoFocus max={200} />
@@ -65,7 +74,40 @@ function NewDealForm({ process, onClose }: { process: ProcessDetail; onClose: ()
       ))}
       <CurrencyBox form={form} />
       <StageChoice form={form} stages={stages} />
+      {isHandedOut && person.role !== 'administrator' && (
+        <FormSelect form={form} name="goes" id="new-deal-goes" label="Its owner" names={GOES} />
+      )}
     </FormDialog>
+  );
+}
+
+const GOES = { in_turn: 'whose turn it is', mine: 'myself' } as const;
+
+/** Sellers and managers see what their teams or they themselves have. */
+function maySee(person: ReturnType<typeof useSession>['person'], { values: { owner, team } }: ChangedDeal): boolean {
+  const seesAll = person.role === 'administrator' || person.role === 'viewer';
+  return seesAll || owner === person.id || (typeof team === 'string' && person.teams.includes(team));
+}
+
+/** Tells to whom a deal went that whoever began it does not see. */
+function HandedOut({ deal, onClose }: { deal: ChangedDeal; onClose: () => void }) {
+  const { owner } = deal.values;
+  const name = typeof owner === 'string' ? deal.names[owner] : undefined;
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="handed-out">
+      <Modal.Header closeButton>
+        <h2 id="handed-out">{deal.name} is begun</h2>
+      </Modal.Header>
+      <Modal.Body>
+        {name
+          ? `It went to ${name}, whose turn it was.`
+          : 'Nobody of the team is here today, so it waits for its team.'}{' '}
+        It belongs to another team, so you do not see it any more.
+      </Modal.Body>
+      <Modal.Footer>
+        <Button onClick={onClose}>Close</Button>
+      </Modal.Footer>
+    </Modal>
   );
 }
 

@@ -1,10 +1,13 @@
-import type { ChecklistItem, ProcessEdit, Stage, StageId } from '@ladder/core';
+import { type ChecklistItem, type ProcessEdit, type Stage, type StageId, TICKER_WORDS } from '@ladder/core';
+import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { AddLine } from '../../parts/form/AddLine.tsx';
 import { MoveButtons } from '../../parts/MoveButtons.tsx';
 import { newKey } from '../../parts/newKey.ts';
 import { CopyTo } from './CopyTo.tsx';
 import { useDesign } from './designContext.ts';
+import { ItemDialog } from './ItemDialog.tsx';
+import { useDesignNames } from './useDesignNames.ts';
 
 /** A stage's checklist: what must be ticked before leaving, what only helps, and which are ticked again after a return. */
 export function ChecklistEditor({ stage }: { stage: Stage }) {
@@ -48,12 +51,15 @@ interface ItemRowProps {
 }
 
 function ItemRow({ stage, item, edit }: ItemRowProps) {
-  const { document } = useDesign();
+  const [isEditing, setEditing] = useState(false);
   const put = (changed: ChecklistItem) => edit?.({ kind: 'put_item', stage: stage.id, item: changed });
   const remove = () => edit?.({ kind: 'remove_item', stage: stage.id, item: item.id });
   return (
     <div className="panel-item" data-part={item.id}>
-      <span>{item.text}</span>
+      <span>
+        {item.text}
+        <ItemNotes item={item} />
+      </span>
       <NeedChoice item={item} isFixed={!edit} onChoose={(chosen) => put(withNeed(item, chosen))} />
       <Form.Check
         id={`again-${item.id}`}
@@ -72,16 +78,40 @@ function ItemRow({ stage, item, edit }: ItemRowProps) {
           />
           <CopyTo
             name={item.text}
-            targets={document.stages.map(({ id, name }) => ({ id, name }))}
-            onCopy={(id) => edit({ kind: 'put_item', stage: id as StageId, item: { ...item, id: newKey() } })}
+            placesIn={({ stages }) => stages}
+            toEdit={(id) => ({ kind: 'put_item', stage: id as StageId, item: { ...item, id: newKey() } })}
           />
+          <Button variant="link" size="sm" aria-label={`Edit ${item.text}`} onClick={() => setEditing(true)}>
+            Edit
+          </Button>
           <Button variant="link" size="sm" aria-label={`Remove ${item.text}`} onClick={remove}>
             Remove
           </Button>
         </>
       )}
+      {isEditing && (
+        <ItemDialog
+          item={item}
+          onSave={(changed) => {
+            put(changed);
+            setEditing(false);
+          }}
+          onClose={() => setEditing(false)}
+        />
+      )}
     </div>
   );
+}
+
+/** Who ticks it, with which evidence, and the words to the seller. */
+function ItemNotes({ item: { who, document, message } }: { item: ChecklistItem }) {
+  const nameOf = useDesignNames();
+  const notes = [
+    ...(who ? [`ticked by ${TICKER_WORDS[who]}`] : []),
+    ...(document ? [`with ${nameOf(document) ?? 'a kind of document that is gone'} attached`] : []),
+    ...(message ? [`“${message}”`] : []),
+  ];
+  return notes.length > 0 && <span className="small muted d-block">{notes.join(' · ')}</span>;
 }
 
 interface NeedChoiceProps {

@@ -1,7 +1,7 @@
 import '../../style/panel.css';
 import './design.css';
 import { catalogueOf, type Field, type ProcessDocument } from '@ladder/core';
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
 import { problemOf } from '../../client/api.ts';
@@ -9,6 +9,7 @@ import { useAppDispatch, useAppSelector } from '../../client/hooks.ts';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, dayOf, shortDay } from '../../parts/format.ts';
+import { KeysDialog } from '../../parts/KeysDialog.tsx';
 import { Loading } from '../../parts/Loading.tsx';
 import { WorkUnderWay } from '../work/WorkProgress.tsx';
 import { ConflictDialog } from './ConflictDialog.tsx';
@@ -36,6 +37,7 @@ import {
   useGetProcessQuery,
 } from './processesApi.ts';
 import { type SaveFailure, useAutosave } from './useAutosave.ts';
+import { DESIGN_KEYS, useDesignKeys } from './useDesignKeys.ts';
 import { usePresence } from './usePresence.ts';
 import { useSelection } from './useSelection.ts';
 
@@ -86,7 +88,7 @@ function LiveVersion({ process }: { process: ProcessDetail }) {
       notice={<ErrorNotice error={error} />}
       actions={
         person.role === 'administrator' && (
-          <Button disabled={isLoading} onClick={() => beginDraft({ id: process.id })}>
+          <Button data-act="edit" disabled={isLoading} onClick={() => beginDraft({ id: process.id })}>
             Edit as a draft
           </Button>
         )
@@ -217,10 +219,20 @@ function DraftActions({ process, number, saveNow }: DraftActionsProps) {
     window.confirm('Throw this draft away? The live version stays as it is.') && dropDraft(process.id);
   return (
     <>
-      <Button variant="outline-secondary" disabled={past.length === 0} onClick={() => dispatch(draftUndone())}>
+      <Button
+        variant="outline-secondary"
+        data-act="undo"
+        disabled={past.length === 0}
+        onClick={() => dispatch(draftUndone())}
+      >
         Undo
       </Button>
-      <Button variant="outline-secondary" disabled={future.length === 0} onClick={() => dispatch(draftRedone())}>
+      <Button
+        variant="outline-secondary"
+        data-act="redo"
+        disabled={future.length === 0}
+        onClick={() => dispatch(draftRedone())}
+      >
         Redo
       </Button>
       {number > 1 && (
@@ -228,7 +240,7 @@ function DraftActions({ process, number, saveNow }: DraftActionsProps) {
           Throw away
         </Button>
       )}
-      <Button disabled={save === 'conflict'} onClick={publish}>
+      <Button data-act="publish" disabled={save === 'conflict'} onClick={publish}>
         Publish…
       </Button>
       {isPublishing && <PublishDialog process={process} onClose={() => setPublishing(false)} />}
@@ -264,6 +276,9 @@ function Frame({ process, document, fields, edit, undo, badge, note, notice, act
   const [selection, select] = useSelection(document);
   const { person } = useSession();
   const isAdministrator = person.role === 'administrator';
+  const [isHelp, setHelp] = useState(false);
+  const onHelp = useCallback(() => setHelp(true), []);
+  useDesignKeys({ document, selection, onSelect: select, onHelp });
   const found = useDesignCheck(process.id, document, fields, isAdministrator ? 'checks' : 'reads');
   return (
     <DesignContext
@@ -286,7 +301,7 @@ function Frame({ process, document, fields, edit, undo, badge, note, notice, act
         {badge}
         <span className="muted small">{note}</span>
         <div className="grow" />
-        <Link className="btn btn-outline-secondary" to={`/processes/${process.id}/versions`}>
+        <Link className="btn btn-outline-secondary" data-act="versions" to={`/processes/${process.id}/versions`}>
           Versions
         </Link>
         {actions}
@@ -298,11 +313,13 @@ function Frame({ process, document, fields, edit, undo, badge, note, notice, act
           <DesignSheet
             selection={selection}
             onSelect={select}
+            onHelp={onHelp}
             check={isAdministrator && <DesignCheckBox process={process.id} found={found} onSelect={select} />}
           />
         </div>
         <DesignPanel process={process} selection={selection} onSelect={select} />
       </div>
+      {isHelp && <KeysDialog keys={DESIGN_KEYS} onClose={() => setHelp(false)} />}
     </DesignContext>
   );
 }

@@ -18,7 +18,7 @@ export function DesignPanel({ process, selection, onSelect }: PanelProps) {
   const stage = selection.kind === 'stage' ? (stageOf(document, selection.stage) ?? document.stages[0]) : undefined;
   const outcome = selection.kind === 'outcome' ? outcomeOf(document, selection.outcome) : undefined;
   return (
-    <aside className="design-panel">
+    <aside className="design-panel side-panel">
       {selection.kind === 'process' && <ProcessPanel process={process} />}
       {outcome && <OutcomePanel key={outcome.id} outcome={outcome} />}
       {stage && <StagePanel key={stage.id} stage={stage} onSelect={onSelect} />}

@@ -18,8 +18,13 @@ interface SheetProps {
   readonly onSelect: (selection: Selection) => void;
 }
 
+interface DesignSheetProps extends SheetProps {
+  readonly check: React.ReactNode;
+  readonly onHelp: () => void;
+}
+
 /** The whole process at a glance: one rung a stage, with what it asks, its checklist and its steps. */
-export function DesignSheet({ selection, onSelect, check }: SheetProps & { readonly check: React.ReactNode }) {
+export function DesignSheet({ selection, onSelect, onHelp, check }: DesignSheetProps) {
   return (
     <>
       <div className="sheet-cols" aria-hidden>
@@ -32,7 +37,7 @@ export function DesignSheet({ selection, onSelect, check }: SheetProps & { reado
       <SheetRungs selection={selection} onSelect={onSelect} />
       <Ends selection={selection} onSelect={onSelect} />
       {check}
-      <SheetFoot selection={selection} onSelect={onSelect} />
+      <SheetFoot selection={selection} onSelect={onSelect} onHelp={onHelp} />
       <SheetLegend />
     </>
   );
@@ -67,7 +72,7 @@ function SheetRungs({ selection, onSelect }: SheetProps) {
   );
 }
 
-function SheetFoot({ selection, onSelect }: SheetProps) {
+function SheetFoot({ selection, onSelect, onHelp }: SheetProps & { readonly onHelp: () => void }) {
   const { document, edit } = useDesign();
   const add = () => {
     const id = newKey<StageId>();
@@ -77,16 +82,21 @@ function SheetFoot({ selection, onSelect }: SheetProps) {
   return (
     <div className="sheet-foot">
       {edit && (
-        <Button variant="outline-secondary" onClick={add}>
+        <Button variant="outline-secondary" data-act="add-stage" onClick={add}>
           Add stage
         </Button>
       )}
       <Button
         variant="outline-secondary"
+        data-act="process"
         active={selection.kind === 'process'}
         onClick={() => onSelect({ kind: 'process' })}
       >
         Rules, reasons and fields
+      </Button>
+      <div className="grow" />
+      <Button variant="link" onClick={onHelp}>
+        Keys
       </Button>
     </div>
   );
@@ -143,7 +153,9 @@ function SheetRung({ stage, place, isSelected, onSelect }: RungProps) {
       <div className="sheet-stage">
         {edit && <Handle stage={stage} place={place} sortable={sortable} />}
         <button type="button" className="sheet-select" aria-pressed={isSelected} onClick={onSelect}>
-          <span className="stage-name">{stage.name || 'No name yet'}</span>
+          <span className="stage-name" title={stage.name}>
+            {stage.name || 'No name yet'}
+          </span>
           <span className="small muted">
             {stage.chance}% · {targetWords(stage)}
           </span>
@@ -197,7 +209,7 @@ function ItemLines({ stage }: { stage: Stage }) {
   return (
     <div className="sheet-items">
       {stage.checklist.map((item) => (
-        <div key={item.id}>
+        <div key={item.id} title={item.text}>
           <RemarkMark part={item.id} /> {item.text} {item.need === 'optional' && <em>optional</em>}
           {item.need === 'must' && item.level === 'flag' && <em>flags</em>}
         </div>

@@ -5,7 +5,9 @@ import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { AddLine } from '../../parts/form/AddLine.tsx';
 import { newKey } from '../../parts/newKey.ts';
 import { SelectField } from '../../parts/SelectField.tsx';
+import { useGetTeamsQuery } from '../session/sessionApi.ts';
 import { useLongCommand } from '../work/useLongCommand.ts';
+import { AccessSection } from './AccessSection.tsx';
 import { CalendarSection } from './CalendarSection.tsx';
 import { useDesign } from './designContext.ts';
 import { FieldsUsed } from './FieldsUsed.tsx';
@@ -67,6 +69,7 @@ export function ProcessPanel({ process }: { process: ProcessDetail }) {
       <TaskFates process={process} mayChange={person.role === 'administrator'} />
       <WaiverRightsSection process={process} mayChange={person.role === 'administrator'} />
       <Reasons process={process} mayChange={person.role === 'administrator'} />
+      <AccessSection process={process} mayChange={person.role === 'administrator'} />
       {process.live && <NewDeals process={process} mayChange={person.role === 'administrator'} />}
     </>
   );
@@ -210,6 +213,7 @@ function ReasonRow({ reason, counts, state, onChange }: ReasonRowProps) {
 
 /** A process that is no longer used is closed to new deals; those it has are finished in it (S26). */
 function NewDeals({ process, mayChange }: AtOnceProps) {
+  const { data: teams } = useGetTeamsQuery();
   const [changeProcess, { error, isLoading }] = useChangeProcessMutation();
   return (
     <section>
@@ -226,6 +230,25 @@ function NewDeals({ process, mayChange }: AtOnceProps) {
         disabled={!mayChange || isLoading}
         onChange={(event) => changeProcess({ id: process.id, body: { closedToNew: !event.target.checked } })}
       />
+      <Form.Group controlId="new-deals-go" className="mt-2">
+        <Form.Label>New deals that name no owner go</Form.Label>
+        <Form.Select
+          size="sm"
+          disabled={!mayChange || isLoading}
+          value={process.assignment.by === 'turn' ? process.assignment.team : ''}
+          onChange={({ target: { value: team } }) =>
+            changeProcess({ id: process.id, body: { assignment: team ? { by: 'turn', team } : { by: 'hand' } } })
+          }
+        >
+          <option value="">to whoever begins them</option>
+          {teams?.items.map(({ id, name }) => (
+            <option key={id} value={id}>
+              in turn over the sellers of {name}
+            </option>
+          ))}
+        </Form.Select>
+        {process.assignment.by === 'turn' && <Form.Text>Whoever is marked away is passed over.</Form.Text>}
+      </Form.Group>
       <ErrorNotice error={error} />
     </section>
   );

@@ -1,4 +1,10 @@
-import { describeItem, type ProcessDocument, type Requirement, type RequirementPlace } from '@ladder/core';
+import {
+  describeItem,
+  type ProcessDocument,
+  type ProcessEdit,
+  type Requirement,
+  type RequirementPlace,
+} from '@ladder/core';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { MoveButtons } from '../../parts/MoveButtons.tsx';
@@ -28,7 +34,12 @@ export function RequirementSection({ title, place, requirements }: SectionProps)
       <header>
         <h3>{title}</h3>
         {edit && (
-          <Button variant="link" aria-label={`Add requirement: ${title}`} onClick={() => setEdited('new')}>
+          <Button
+            variant="link"
+            data-act="add-requirement"
+            aria-label={`Add requirement: ${title}`}
+            onClick={() => setEdited('new')}
+          >
             Add requirement
           </Button>
         )}
@@ -75,14 +86,14 @@ interface RowProps {
 }
 
 function RequirementRow({ requirement, among, place, onEdit }: RowProps) {
-  const { document, catalogue, edit } = useDesign();
+  const { catalogue, edit } = useDesign();
   const nameOf = useDesignNames();
   const name = describeItem(requirement, catalogue, nameOf)
     .map(({ text }) => text)
     .join('');
-  const copy = (target: string) => {
-    const there = requirementPlaces(document).find(({ id }) => id === target)?.place;
-    if (there) edit?.({ kind: 'put_requirement', place: there, requirement: { ...requirement, id: newKey() } });
+  const copy = (target: string, into: ProcessDocument): ProcessEdit | null => {
+    const there = requirementPlaces(into).find(({ id }) => id === target)?.place;
+    return there ? { kind: 'put_requirement', place: there, requirement: { ...requirement, id: newKey() } } : null;
   };
   const remove = () => edit?.({ kind: 'remove_requirement', place, requirement: requirement.id });
   return (
@@ -100,7 +111,7 @@ function RequirementRow({ requirement, among, place, onEdit }: RowProps) {
             count={among.length}
             onMove={(to) => edit({ kind: 'move_requirement', place, requirement: requirement.id, to })}
           />
-          <CopyTo name={name} targets={requirementPlaces(document)} onCopy={copy} />
+          <CopyTo name={name} placesIn={requirementPlaces} toEdit={copy} />
           <Button variant="link" size="sm" onClick={() => onEdit(requirement)}>
             Edit
           </Button>

@@ -1,6 +1,6 @@
 import type { endpoints, processes, TypeOf } from '@ladder/contract';
-import type { ProcessDocument, ProcessFile } from '@ladder/core';
-import { type AnswerOf, AT_ONCE, api, type BodyOf, PRESS } from '../../client/api.ts';
+import type { ProcessDocument, ProcessFile, ProcessId } from '@ladder/core';
+import { type AnswerOf, AT_ONCE, api, type BodyOf, PRESS, queryString } from '../../client/api.ts';
 import { readAll } from '../../client/readAll.ts';
 import type { Work } from '../work/workApi.ts';
 
@@ -26,6 +26,10 @@ export const processesApi = api.injectEndpoints({
     changeProcess: build.mutation<ProcessDetail, { id: string; body: BodyOf<E['changeProcess']> }>({
       query: ({ id, body }) => ({ url: `/processes/${id}`, method: 'PATCH', body }),
       invalidatesTags: ['Process'],
+    }),
+    listProcessLog: build.infiniteQuery<AnswerOf<E['listProcessLog']>, ProcessId, string | null>({
+      query: ({ queryArg, pageParam }) => `/processes/${queryArg}/log${queryString({ after: pageParam, limit: 20 })}`,
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
     }),
     changeHouseRules: build.mutation<Work, { id: string; houseRules: ProcessDetail['houseRules'] }>({
       query: ({ id, houseRules }) => ({
@@ -84,6 +88,7 @@ export const processesApi = api.injectEndpoints({
 });
 
 export const {
+  useListProcessLogInfiniteQuery,
   useListProcessesQuery,
   useGetProcessQuery,
   useAddProcessMutation,

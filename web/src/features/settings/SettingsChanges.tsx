@@ -3,6 +3,7 @@ import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { dayOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
+import { SettingChanges } from '../../parts/SettingChanges.tsx';
 import { ShowMore } from '../../parts/ShowMore.tsx';
 import { useListSettingsLogInfiniteQuery } from './settingsApi.ts';
 
@@ -43,12 +44,7 @@ export function SettingsChanges() {
               <div className="small muted">{WHAT[what]}</div>
             </td>
             <td>
-              {changes.map(({ part, before, after }) => (
-                <div key={part}>
-                  <span className="muted">{part}</span> {before === null ? '' : `${before} → `}
-                  {after ?? 'none'}
-                </div>
-              ))}
+              <SettingChanges changes={changes} />
             </td>
             <td>{by}</td>
           </tr>

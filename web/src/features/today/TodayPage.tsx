@@ -7,6 +7,7 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { useSession } from '../../client/session.ts';
 import { Choice } from '../../parts/Choice.tsx';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { KeysDialog } from '../../parts/KeysDialog.tsx';
 import { Loading } from '../../parts/Loading.tsx';
 import { ShowMore, type ShowMoreProps } from '../../parts/ShowMore.tsx';
 import { COMPOSE_ID } from '../deals/composeIds.ts';
@@ -16,9 +17,8 @@ import { DayPages } from './DayPages.tsx';
 import { DayProgress } from './DayProgress.tsx';
 import { DoneToday } from './DoneToday.tsx';
 import { HandOverDialog } from './HandOverDialog.tsx';
-import { KeysDialog } from './KeysDialog.tsx';
 import { type DayArguments, type DayEntry, type Today, useGetTodayInfiniteQuery } from './todayApi.ts';
-import { useDayKeys } from './useDayKeys.ts';
+import { DAY_KEYS, useDayKeys } from './useDayKeys.ts';
 import { type Undo, useUndo } from './useUndo.ts';
 import { WhoseDay } from './WhoseDay.tsx';
 import { WorkPane } from './WorkPane.tsx';
@@ -192,7 +192,7 @@ function Work({ day, entries, asked, names, list }: WorkProps) {
         onDone={selection.next}
       />
       <UndoBar undo={undo} />
-      {isHelp && <KeysDialog onClose={() => setHelp(false)} />}
+      {isHelp && <KeysDialog keys={DAY_KEYS} onClose={() => setHelp(false)} />}
     </div>
   );
 }

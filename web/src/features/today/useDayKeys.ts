@@ -1,4 +1,5 @@
-import { useEffect } from 'react';
+import { useCallback } from 'react';
+import { useKeys } from '../../parts/useKeys.ts';
 
 export interface DayKeys {
   readonly move: (by: -1 | 1) => void;
@@ -9,20 +10,22 @@ export interface DayKeys {
   readonly help: () => void;
 }
 
-const WRITING = 'input, textarea, select, [contenteditable="true"]';
+/** The keys, as they are told. */
+export const DAY_KEYS = [
+  ['↑ ↓', 'the deal before, and the next one'],
+  ['Home', 'the first deal'],
+  ['↵', 'open the deal'],
+  ['1 to 9', 'give a step its result'],
+  ['D', 'done, and on to the next one'],
+  ['L', 'later: another day'],
+  ['N', 'write a note, or log a call'],
+  ['U', 'undo what was done last'],
+  ['?', 'these keys'],
+] as const;
 
 /** What the keys do while nobody is writing and nothing is open over the page. */
 export function useDayKeys(keys: DayKeys): void {
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      const target = event.target instanceof HTMLElement ? event.target : null;
-      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
-      if (target?.closest(WRITING) || document.querySelector('.modal.show, .dropdown-menu.show')) return;
-      if (act(event.key, keys, target)) event.preventDefault();
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  }, [keys]);
+  useKeys(useCallback((event, target) => !event.ctrlKey && !event.metaKey && act(event.key, keys, target), [keys]));
 }
 
 /** Whether the key meant anything. */

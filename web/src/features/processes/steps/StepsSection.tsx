@@ -7,8 +7,9 @@ import { Button } from 'react-bootstrap';
 import { GripVertical } from 'react-bootstrap-icons';
 import { AddLine } from '../../../parts/form/AddLine.tsx';
 import { newKey } from '../../../parts/newKey.ts';
+import { CopyDialog } from '../CopyDialog.tsx';
 import { useDesign } from '../designContext.ts';
-import { CopyStepDialog } from './CopyStepDialog.tsx';
+import { copiedStep } from './copiedStep.ts';
 import { freeStepName } from './freeStepName.ts';
 import { PlayDialog } from './PlayDialog.tsx';
 import { StepDialog } from './StepDialog.tsx';
@@ -56,7 +57,18 @@ export function StepsSection({ stage }: { stage: Stage }) {
           onClose={close}
         />
       )}
-      {open?.as === 'copy' && <CopyStepDialog stage={stage} step={open.step} onClose={close} />}
+      {open?.as === 'copy' && (
+        <CopyDialog
+          name={open.step.name}
+          note="What leads to something that is not there leads to the next step."
+          placesIn={({ stages }) => stages.filter(({ id }) => id !== stage.id)}
+          toEdit={(place, into) => {
+            const target = into.stages.find(({ id }) => id === place);
+            return target ? { kind: 'put_step', stage: target.id, step: copiedStep(open.step, into, target) } : null;
+          }}
+          onClose={close}
+        />
+      )}
       {open?.as === 'play' && <PlayDialog stage={stage} onClose={close} />}
     </section>
   );

@@ -13,6 +13,7 @@ import { Loading } from '../../../parts/Loading.tsx';
 import { PlainTable } from '../../../parts/PlainTable.tsx';
 import { OfProcess } from '../OfProcess.tsx';
 import { type ProcessDetail, processesApi } from '../processesApi.ts';
+import { ChangedAtOnce } from './ChangedAtOnce.tsx';
 import { ComparisonLadder } from './ComparisonLadder.tsx';
 import { useComparedVersion } from './useComparedVersion.ts';
 
@@ -38,6 +39,7 @@ const versionName = ({ number, state }: Pick<Version, 'number' | 'state'>): stri
 export const VersionsPage = () => <OfProcess>{(process) => <Versions process={process} />}</OfProcess>;
 
 function Versions({ process }: { process: ProcessDetail }) {
+  const { person } = useSession();
   return (
     <>
       <header className="page-head">
@@ -61,6 +63,7 @@ function Versions({ process }: { process: ProcessDetail }) {
         ) : (
           <p className="muted mt-3">There is one version yet, and nothing to compare it with.</p>
         )}
+        {person.role === 'administrator' && <ChangedAtOnce process={process.id} />}
       </div>
     </>
   );

@@ -1,27 +1,21 @@
 import { Modal } from 'react-bootstrap';
 
-const KEYS = [
-  ['↑ ↓', 'the deal before, and the next one'],
-  ['Home', 'the first deal'],
-  ['↵', 'open the deal'],
-  ['1 to 9', 'give a step its result'],
-  ['D', 'done, and on to the next one'],
-  ['L', 'later: another day'],
-  ['N', 'write a note, or log a call'],
-  ['U', 'undo what was done last'],
-  ['?', 'these keys'],
-] as const;
+interface KeysDialogProps {
+  /** Each key, and what it does. */
+  readonly keys: readonly (readonly [string, string])[];
+  readonly onClose: () => void;
+}
 
 /** What the keys do on the page. */
-export function KeysDialog({ onClose }: { readonly onClose: () => void }) {
+export function KeysDialog({ keys, onClose }: KeysDialogProps) {
   return (
     <Modal show onHide={onClose} centered aria-labelledby="keys-title">
       <Modal.Header closeButton>
         <h2 id="keys-title">Keys</h2>
       </Modal.Header>
       <Modal.Body>
-        <dl className="day-keys">
-          {KEYS.map(([key, what]) => (
+        <dl className="keys">
+          {keys.map(([key, what]) => (
             <div key={key} className="d-contents">
               <dt>
                 <kbd>{key}</kbd>

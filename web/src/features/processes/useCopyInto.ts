@@ -1,11 +1,13 @@
-import { applyEdit, type GuidedStep } from '@ladder/core';
+import { applyEdit, type ProcessDocument, type ProcessEdit } from '@ladder/core';
 import { useState } from 'react';
-import { useAppDispatch } from '../../../client/hooks.ts';
-import { processesApi } from '../processesApi.ts';
-import { copiedStep } from './copiedStep.ts';
+import { useAppDispatch } from '../../client/hooks.ts';
+import { processesApi } from './processesApi.ts';
 
-/** Puts a copy of a step into another process's draft, which is begun where there is none. */
-export function useCopyInto(step: GuidedStep) {
+/** What puts a copy at a place of a document; null where that place is not there. */
+export type CopyEdit = (place: string, document: ProcessDocument) => ProcessEdit | null;
+
+/** Puts a copy of something into another process's draft, which is begun where there is none. */
+export function useCopyInto(toEdit: CopyEdit) {
   const dispatch = useAppDispatch();
   const [error, setError] = useState<unknown>();
   const [isBusy, setBusy] = useState(false);
@@ -16,18 +18,17 @@ export function useCopyInto(step: GuidedStep) {
       : dispatch(processesApi.endpoints.beginDraft.initiate({ id: process })).unwrap();
 
   /** Whether it was copied. */
-  const copy = async (process: string, hasDraft: boolean, stageId: string): Promise<boolean> => {
+  const copy = async (process: string, hasDraft: boolean, place: string): Promise<boolean> => {
     setBusy(true);
     setError(undefined);
     try {
       const { document, revision } = await draftOf(process, hasDraft);
-      const stage = document.stages.find(({ id }) => id === stageId);
-      const edited =
-        stage && applyEdit(document, { kind: 'put_step', stage: stage.id, step: copiedStep(step, document, stage) });
+      const edit = toEdit(place, document);
+      const edited = edit && applyEdit(document, edit);
       if (!edited?.ok)
         throw {
           status: 409,
-          data: { status: 409, title: 'Changed meanwhile', detail: 'That stage is gone from the other draft.' },
+          data: { status: 409, title: 'Changed meanwhile', detail: 'That place is gone from the other draft.' },
         };
       await dispatch(
         processesApi.endpoints.saveDraft.initiate({ id: process, document: edited.value, revision }),
