@@ -61,15 +61,8 @@ function ItemRow({ stage, item, edit }: ItemRowProps) {
         <ItemNotes item={item} />
       </span>
       <NeedChoice item={item} isFixed={!edit} onChoose={(chosen) => put(withNeed(item, chosen))} />
-      <Form.Check
-        id={`again-${item.id}`}
-        disabled={!edit}
-        label="again after a return"
-        checked={item.afterReturn === 'again'}
-        onChange={(event) => put({ ...item, afterReturn: event.target.checked ? 'again' : 'keep' })}
-      />
       {edit && (
-        <>
+        <span className="panel-buttons">
           <MoveButtons
             name={item.text}
             place={stage.checklist.indexOf(item)}
@@ -87,7 +80,7 @@ function ItemRow({ stage, item, edit }: ItemRowProps) {
           <Button variant="link" size="sm" aria-label={`Remove ${item.text}`} onClick={remove}>
             Remove
           </Button>
-        </>
+        </span>
       )}
       {isEditing && (
         <ItemDialog
@@ -104,9 +97,10 @@ function ItemRow({ stage, item, edit }: ItemRowProps) {
 }
 
 /** Who ticks it, with which evidence, and the words to the seller. */
-function ItemNotes({ item: { who, document, message } }: { item: ChecklistItem }) {
+function ItemNotes({ item: { who, document, message, afterReturn } }: { item: ChecklistItem }) {
   const nameOf = useDesignNames();
   const notes = [
+    ...(afterReturn === 'again' ? ['again after a return'] : []),
     ...(who ? [`ticked by ${TICKER_WORDS[who]}`] : []),
     ...(document ? [`with ${nameOf(document) ?? 'a kind of document that is gone'} attached`] : []),
     ...(message ? [`“${message}”`] : []),

@@ -21,12 +21,13 @@ export function ItemDialog({ item, onSave, onClose }: ItemDialogProps) {
   const [text, setText] = useState(item.text);
   const [message, setMessage] = useState(item.message ?? '');
   const [who, setWho] = useState<ChecklistItem['who']>(item.who);
+  const [afterReturn, setAfterReturn] = useState(item.afterReturn);
   const [document, setDocument] = useState(item.document ?? '');
   const offered = kinds?.items.filter(({ id, withdrawn }) => !withdrawn || id === document) ?? [];
   const save = (event: FormEvent) => {
     event.preventDefault();
     if (text.trim() === '') return;
-    const { id, need, level, afterReturn } = item;
+    const { id, need, level } = item;
     const words = message.trim();
     onSave({
       ...{ id, need, level, afterReturn },
@@ -74,7 +75,7 @@ export function ItemDialog({ item, onSave, onClose }: ItemDialogProps) {
               <Options of={TICKERS.map((id) => ({ id, name: WHO[id] }))} />
             </Form.Select>
           </Form.Group>
-          <Form.Group controlId="item-document">
+          <Form.Group controlId="item-document" className="mb-2">
             <Form.Label>Document as evidence</Form.Label>
             <Form.Select value={document} onChange={(event) => setDocument(event.target.value)}>
               <option value="">none</option>
@@ -82,6 +83,12 @@ export function ItemDialog({ item, onSave, onClose }: ItemDialogProps) {
             </Form.Select>
             <Form.Text>It is attached before the tick; where it is removed, the item is open again.</Form.Text>
           </Form.Group>
+          <Form.Check
+            id="item-again"
+            label="Ticked again where the deal comes back to the stage"
+            checked={afterReturn === 'again'}
+            onChange={(event) => setAfterReturn(event.target.checked ? 'again' : 'keep')}
+          />
         </Modal.Body>
         <Modal.Footer>
           <Button variant="outline-secondary" onClick={onClose}>
