@@ -1,13 +1,15 @@
 import { BUILT_IN_FIELDS, catalogueOf, checkDocument, itemsOf, type ProcessDocument } from '@ladder/core';
 import { describe, expect, it } from 'vitest';
+import { CARE_PLAN } from './carePlan.ts';
+import { ENQUIRY_DESK } from './enquiryDesk.ts';
 import { FIELDS } from './fields.ts';
 import { NEW_BUILD } from './newBuild.ts';
 import { PEOPLE, SELLERS, TEAMS } from './people.ts';
-import { REASONS } from './reasons.ts';
+import { DESK_REASONS, REASONS } from './reasons.ts';
 import { RETROFIT } from './retrofit.ts';
 
 const catalogue = catalogueOf([...BUILT_IN_FIELDS, ...FIELDS]);
-const DOCUMENTS: readonly ProcessDocument[] = [NEW_BUILD, RETROFIT];
+const DOCUMENTS: readonly ProcessDocument[] = [NEW_BUILD, RETROFIT, CARE_PLAN, ENQUIRY_DESK];
 
 describe('the made-up company', () => {
   it.each(DOCUMENTS.map((document) => [document.name, document] as const))(
@@ -71,7 +73,8 @@ describe('the made-up company', () => {
 
   it('has fields and reasons with names and ids of their own', () => {
     expect(new Set([...catalogue.values()].map(({ holder, name }) => `${holder} ${name}`)).size).toBe(catalogue.size);
-    expect(new Set(REASONS.map(({ id }) => id)).size).toBe(REASONS.length);
+    const reasons = [...REASONS, ...DESK_REASONS];
+    expect(new Set(reasons.map(({ id }) => id)).size).toBe(reasons.length);
     expect(REASONS.some(({ followUp }) => followUp === 'asked')).toBe(true);
   });
 });

@@ -113,6 +113,28 @@ export const FIELDS: readonly Field[] = [
   },
   { id: 'engineer', name: 'Engineer', holder: 'deal', type: 'person' },
   {
+    id: 'care_plan',
+    name: 'Care plan',
+    holder: 'deal',
+    type: 'choice',
+    choices: choices('Basic', 'Full', 'Full with night calls'),
+  },
+  {
+    id: 'plan_ends',
+    name: 'Plan ends',
+    holder: 'deal',
+    type: 'date',
+    help: 'The last day of the plan that they have.',
+  },
+  { id: 'visits_made', name: 'Visits this year', holder: 'deal', type: 'number', min: 0, max: 200 },
+  {
+    id: 'wants',
+    name: 'What they want',
+    holder: 'deal',
+    type: 'choice',
+    choices: choices('A new glasshouse', 'A retrofit', 'Service', 'Something else'),
+  },
+  {
     id: 'customer_kind',
     name: 'Kind of customer',
     holder: 'customer',

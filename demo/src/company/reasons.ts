@@ -2,7 +2,7 @@ import type { Reason } from '@ladder/core';
 
 const reason = (
   id: string,
-  outcome: 'won' | 'lost',
+  outcome: 'won' | 'lost' | 'qualified' | 'disqualified',
   name: string,
   followUp: Reason['followUp'] = 'not_asked',
 ): Reason => ({ id, outcome, name, followUp, withdrawn: 'no' });
@@ -20,4 +20,14 @@ export const REASONS: readonly Reason[] = [
   reason('l_repair', 'lost', 'Repairs the old house'),
   reason('l_money', 'lost', 'No finance'),
   reason('l_silent', 'lost', 'Went silent'),
+];
+
+/** Why an enquiry becomes a deal, or does not. */
+export const DESK_REASONS: readonly Reason[] = [
+  reason('q_project', 'qualified', 'Has a project and a year for it'),
+  reason('q_referred', 'qualified', 'Was sent by a customer'),
+  reason('x_out', 'disqualified', 'Outside what we build'),
+  reason('x_far', 'disqualified', 'Too far away'),
+  reason('x_silent', 'disqualified', 'Never answered'),
+  reason('x_later', 'disqualified', 'Not before next year', 'asked'),
 ];

@@ -13,6 +13,7 @@ const DAY = 86_400_000;
 export function generateBook(
   random: Random,
   processes: readonly [SimulatedProcess, SimulatedProcess],
+  smaller: readonly SimulatedProcess[],
   deals: number,
   now: number,
 ): Book {
@@ -23,5 +24,11 @@ export function generateBook(
     .map((begin) =>
       simulateDeal(random, chance(random, 0.66) ? processes[0] : processes[1], pick(random, customers), begin, now),
     );
-  return { customers, histories };
+  // After the others, so that these stay as they are: beside them a tenth as many in each smaller process.
+  const beside = smaller.flatMap((process) =>
+    begins
+      .filter((begin, place) => place % 10 === 0 && begin < now - DAY / 2)
+      .map((begin) => simulateDeal(random, process, pick(random, customers), begin + DAY / 3, now)),
+  );
+  return { customers, histories: [...histories, ...beside] };
 }

@@ -42,11 +42,18 @@ const processes: readonly [SimulatedProcess, SimulatedProcess] = [
     id: 'a' as ProcessId,
     setting: setting('v1', NEW_BUILD),
     lossByStage: [0.2, 0.2, 0.2, 0.2, 0.25, 0.05],
+    worth: 260_000,
     older: null,
   },
-  { id: 'b' as ProcessId, setting: setting('v2', RETROFIT), lossByStage: [0.2, 0.2, 0.2, 0.2, 0.1], older: null },
+  {
+    id: 'b' as ProcessId,
+    setting: setting('v2', RETROFIT),
+    lossByStage: [0.2, 0.2, 0.2, 0.2, 0.1],
+    worth: 260_000,
+    older: null,
+  },
 ];
-const bookOf = (seed: number, deals: number) => generateBook(seededRandom(seed), processes, deals, NOW);
+const bookOf = (seed: number, deals: number) => generateBook(seededRandom(seed), processes, [], deals, NOW);
 const book = bookOf(1, 200);
 
 describe('a generated book', () => {

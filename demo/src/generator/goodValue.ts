@@ -49,6 +49,14 @@ export function goodValue(random: Random, field: string, deal: Deal, today: stri
       return between(random, 180, 620);
     case 'payback':
       return between(random, 3, 11);
+    case 'care_plan':
+      return pick(random, ['basic', 'full', 'full', 'full_with_night_calls']);
+    case 'plan_ends':
+      return addDays(today, between(random, 10, 80));
+    case 'visits_made':
+      return between(random, 2, 14);
+    case 'wants':
+      return pick(random, ['a_new_glasshouse', 'a_retrofit', 'service', 'something_else']);
     case 'grant':
       return pick(random, ['none', 'applied_for', 'awarded']);
     default:

@@ -51,6 +51,8 @@ export interface SimulatedProcess {
   readonly older: { readonly setting: Setting; readonly until: number } | null;
   /** Share of deals that are lost from each stage, first on top; what is written as the chance may say otherwise. */
   readonly lossByStage: readonly number[];
+  /** What a deal is worth in the middle, in pounds. */
+  readonly worth: number;
 }
 
 export interface History {
@@ -137,7 +139,7 @@ class Life {
     const empty = Object.fromEntries(
       this.setting.document.sections.flatMap(({ fields }) => fields.map((field) => [field, null])),
     );
-    const minor = Math.round(longTailed(this.random, 260_000, 0.6) / 1_000) * 100_000;
+    const minor = Math.round(longTailed(this.random, this.process.worth, 0.6) / 1_000) * 100_000;
     const filled = {
       customer: customer.id,
       value: { minor, currency: 'GBP' },
@@ -405,9 +407,10 @@ class Life {
   }
 
   private lose(): boolean {
+    const lost = this.setting.document.outcomes.find(({ counts }) => counts === 'lost')?.id;
     const reason = pick(
       this.random,
-      this.setting.reasons.filter(({ outcome }) => outcome === 'lost'),
+      this.setting.reasons.filter(({ outcome }) => outcome === lost),
     );
     const followUp =
       reason.followUp === 'asked' ? localDay(this.at + between(this.random, 60, 240) * DAY, this.setting.zone) : null;

@@ -1,7 +1,7 @@
 import type { Deal } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { mayChange } from '../access/dealAccess.ts';
-import { findAccount } from '../people/repository.ts';
+import { findAccountWithAccess } from '../people/repository.ts';
 import { invalid } from '../problems/problem.ts';
 
 /**
@@ -13,7 +13,7 @@ export async function holderOf(
   id: string,
   pointer: string,
 ): Promise<(deal: Pick<Deal, 'values' | 'name' | 'process'>) => void> {
-  const account = await findAccount(tx, id);
+  const account = await findAccountWithAccess(tx, id);
   const wrong = (detail: string) => invalid([{ pointer, detail }]);
   return (deal) => {
     if (!account) throw wrong('There is no such person.');

@@ -5,7 +5,7 @@ import { mayChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
 import { WatcherEntity } from '../db/entities/watcher.ts';
 import type { Reply } from '../http/reply.ts';
-import { type Account, findAccount, firstTeams } from '../people/repository.ts';
+import { type AccountWithAccess, findAccountWithAccess, firstTeams } from '../people/repository.ts';
 import { invalid, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { changeEach } from './changeEach.ts';
@@ -32,8 +32,8 @@ export async function reassignDeals(
   return { body: { deals: befores.length, owner: account.name } };
 }
 
-async function newOwner(tx: EntityManager, id: string): Promise<Account> {
-  const account = await findAccount(tx, id);
+async function newOwner(tx: EntityManager, id: string): Promise<AccountWithAccess> {
+  const account = await findAccountWithAccess(tx, id);
   const wrong = (detail: string) => invalid([{ pointer: '/owner', detail }]);
   if (!account) throw wrong('There is no such person.');
   if (!account.active) throw wrong(`${account.name} has left. Choose someone else.`);
@@ -51,7 +51,7 @@ async function requireStillSeen(
   const was = textValue(before, 'owner');
   if (was === null || was === textValue(after, 'owner')) return;
   const staying = (['tasks', 'steps'] as const).filter((part) => along[part] === 'stay' && holdsAny(after, part, was));
-  const account = staying.length > 0 ? await findAccount(tx, was) : null;
+  const account = staying.length > 0 ? await findAccountWithAccess(tx, was) : null;
   if (!account || (account.active && mayChange(account, after))) return;
   const detail = `${account.name} could not work on “${before.name}” any more. Let them go along.`;
   throw invalid(

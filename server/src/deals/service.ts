@@ -30,7 +30,7 @@ import type { Context } from '../context.ts';
 import { lockPartyValues } from '../facts/partyValues.ts';
 import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
-import { findAccount, firstTeams } from '../people/repository.ts';
+import { findAccountWithAccess, firstTeams } from '../people/repository.ts';
 import { invalid, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { lockProcess } from '../setting/repository/lockProcess.ts';
@@ -232,7 +232,7 @@ async function requireMentionsSeen(tx: EntityManager, text: string): Promise<(de
   const ids = mentionsIn(text);
   const wrong = (detail: string) => invalid([{ pointer: '/text', detail }], 422);
   if (ids.length > MOST_MENTIONED) throw wrong(`A note mentions at most ${MOST_MENTIONED} people.`);
-  const accounts = await Promise.all(ids.map((id) => findAccount(tx, id)));
+  const accounts = await Promise.all(ids.map((id) => findAccountWithAccess(tx, id)));
   return (deal) => {
     for (const account of accounts) {
       if (!account?.active) throw wrong('Somebody who is mentioned has left, or never was here.');

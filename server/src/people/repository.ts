@@ -32,13 +32,18 @@ export function findPeople(
   );
 }
 
-/** With the processes that are hidden from them: what they may see is decided by it. */
-export interface KnownAccount extends Account {
+export async function findAccount(connection: Connection, id: string): Promise<Account | null> {
+  const [row] = await sql<Account>(connection, `select ${ACCOUNT} from people where id = :id`, { id });
+  return row ?? null;
+}
+
+/** An account by which it is decided what somebody may see and change: with the processes that are hidden from them. */
+export interface AccountWithAccess extends Account {
   readonly hiddenProcesses: readonly string[];
 }
 
-export async function findAccount(connection: Connection, id: string): Promise<KnownAccount | null> {
-  const [row] = await sql<KnownAccount>(
+export async function findAccountWithAccess(connection: Connection, id: string): Promise<AccountWithAccess | null> {
+  const [row] = await sql<AccountWithAccess>(
     connection,
     `select ${ACCOUNT}, ${HIDDEN_PROCESSES('people')} as "hiddenProcesses" from people where id = :id`,
     { id },

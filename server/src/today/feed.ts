@@ -14,7 +14,7 @@ import ical, { ICalCalendarMethod, ICalEventTransparency } from 'ical-generator'
 import { type Context, inCommand, inTransaction } from '../context.ts';
 import { CalendarFeedEntity } from '../db/entities/calendarFeed.ts';
 import { at, manager } from '../db/sql.ts';
-import { findAccount } from '../people/repository.ts';
+import { findAccountWithAccess } from '../people/repository.ts';
 import { notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
@@ -57,7 +57,7 @@ export const readFeed = (context: Context, secret: string, origin: string): Prom
     const feeds = tx.getRepository(CalendarFeedEntity);
     const secretHash = hashOf(secret);
     const feed = await feeds.findOneBy({ secretHash });
-    const account = feed && (await findAccount(tx, feed.personId));
+    const account = feed && (await findAccountWithAccess(tx, feed.personId));
     if (!account?.active || account.role === 'viewer') throw notFound('calendar');
     const now = context.clock.now();
     await feeds.update({ secretHash }, { readAt: at(now) });

@@ -1,5 +1,5 @@
 import type { EntityManager } from 'typeorm';
-import { findAccount } from '../people/repository.ts';
+import { findAccountWithAccess } from '../people/repository.ts';
 import { invalid, notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { findTeam, type Whose } from './repository.ts';
@@ -15,7 +15,7 @@ export async function whoseDay(tx: EntityManager, viewer: Person, { person, team
     throw invalid([{ pointer: '/query/team', detail: 'Name a person or a team, not both.' }]);
   if (team !== undefined) return teamsDay(tx, viewer, team);
   if (person === undefined || person === viewer.id) return personsDay(viewer, viewer.standsInFor);
-  const account = await findAccount(tx, person);
+  const account = await findAccountWithAccess(tx, person);
   if (!account) throw notFound('person');
   const isTheirs = account.teams.some((one) => viewer.teams.includes(one));
   requireManaging(viewer, isTheirs ? 'theirs' : 'other');
