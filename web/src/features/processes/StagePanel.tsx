@@ -1,6 +1,10 @@
-import type { DayCount, ProcessEdit, Stage, Target } from '@ladder/core';
+import { type DayCount, type ProcessEdit, type Stage, type Target, wilson } from '@ladder/core';
 import { Button, Form } from 'react-bootstrap';
+import { useParams } from 'react-router';
+import { useSession } from '../../client/session.ts';
+import { countOf } from '../../parts/format.ts';
 import { ChecklistEditor } from './ChecklistEditor.tsx';
+import { useGetEvidenceQuery } from './check/checkApi.ts';
 import { useDesign } from './designContext.ts';
 import { NumberBox } from './NumberBox.tsx';
 import { RequirementSection } from './RequirementSection.tsx';
@@ -86,9 +90,38 @@ function StageNumbers({ stage, change }: { stage: Stage; change: (values: StageC
       {target && (
         <CountingChoice target={target} onChoose={(counting) => change({ target: { days: target.days, counting } })} />
       )}
+      <Observed stage={stage} onChance={(chance) => change({ chance })} />
     </div>
   );
 }
+
+/** What came of deals of the past year that were in the stage, with which its chance can be corrected. */
+function Observed({ stage, onChance }: { stage: Stage; onChance: (chance: number) => void }) {
+  const { edit } = useDesign();
+  const { process = '' } = useParams();
+  const { person } = useSession();
+  const { currentData } = useGetEvidenceQuery(process, { skip: person.role !== 'administrator' });
+  const seen = currentData?.stages.find((one) => one.stage === stage.id);
+  if (!seen || seen.closed === 0) return null;
+  const { closed, won, medianDays } = seen;
+  const interval = wilson(won, closed);
+  const share = Math.round((won / closed) * 100);
+  return (
+    <p className="small muted panel-observed">
+      Of {countOf(closed, 'deal')} that were here and closed in the last year {won} were won ({share}%
+      {interval && `, 95% interval ${Math.round(interval.low * 100)} to ${Math.round(interval.high * 100)}%`}).
+      {medianDays !== null && ` Half of the stays took ${countOf(Math.round(medianDays), 'day')} or more.`}{' '}
+      {edit && share !== stage.chance && closed >= ENOUGH && (
+        <Button variant="link" size="sm" className="p-0" onClick={() => onChance(share)}>
+          Set the chance to {share}%
+        </Button>
+      )}
+    </p>
+  );
+}
+
+/** Fewer tell nothing. */
+const ENOUGH = 5;
 
 interface DaysBoxProps {
   readonly id: string;
