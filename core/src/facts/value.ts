@@ -105,6 +105,8 @@ function checkDay(
 
 function checkNumber(field: Field, value: FactValue): ValueProblem | null {
   if (typeof value !== 'number' || !Number.isFinite(value)) return { code: 'wrong_type', needed: 'a number' };
+  // Whole numbers of that size have no more digits than that.
+  if (Number.isInteger(value) && Math.abs(value) < 1e15) return checkBounds(field, value);
   const digits = value.toExponential().replace(/e.*$/, '').replace(/[-.]/g, '');
   return digits.length > 15 ? { code: 'too_precise' } : checkBounds(field, value);
 }

@@ -31,7 +31,14 @@ export interface Atom {
   readonly reads: readonly Variable[];
 }
 
-const operandKey = (operand: Operand): string => Object.values(operand).join(' ');
+/** Operands never change, and are asked for with every question. */
+const keys = new WeakMap<Operand, string>();
+
+function operandKey(operand: Operand): string {
+  const key = keys.get(operand) ?? Object.values(operand).join(' ');
+  keys.set(operand, key);
+  return key;
+}
 
 const isOperand = (term: Term): term is Operand => term.of !== 'value' && term.of !== 'today';
 
