@@ -25,6 +25,7 @@ import {
   day,
   dealId,
   described,
+  formatNumber,
   id,
   instant,
   integer,
@@ -67,7 +68,7 @@ const stage = object({
 const document = named(
   'ProcessDocument',
   object({
-    format: oneOf([DOCUMENT_FORMAT]),
+    format: formatNumber(DOCUMENT_FORMAT),
     name: text({ max: 200 }),
     purpose: text({ min: 0 }),
     kind: oneOf(PROCESS_KINDS),
@@ -187,7 +188,7 @@ const ownField = object({ ...facts.ownField });
 const file = named(
   'ProcessFile',
   object({
-    format: oneOf([PROCESS_FILE_FORMAT]),
+    format: formatNumber(PROCESS_FILE_FORMAT),
     process: document,
     fields: list(ownField, 500),
     documentKinds: list(object({ id: id(), name: text({ max: 200 }) }), 200),

@@ -138,6 +138,15 @@ export const anything = (): Known<unknown> => schema(Joi.any(), {});
 export const oneOf = <const V extends readonly (string | number)[]>(values: V): Known<V[number]> =>
   schema(Joi.valid(...values), { enum: [...values] });
 
+/** The number of a written form: another one is another program's. */
+export const formatNumber = <const N extends number>(number: N): Known<N> =>
+  schema(
+    Joi.valid(number).messages({
+      'any.only': `{{#label}} must be ${number}; another program, a newer one perhaps, has written this`,
+    }),
+    { enum: [number] },
+  );
+
 export const list = <T>(of: Schema<T>, max = 100_000): Known<readonly T[]> =>
   schema(Joi.array().items(of.joi).max(max), { type: 'array', items: of.json, maxItems: max });
 

@@ -264,7 +264,7 @@ export { mentionsIn, withMentions } from './notices/mentions.ts';
 export { NOTICE_KINDS, type Notice, type NoticeKind, noticesOf } from './notices/noticesOf.ts';
 export { type InTurn, nextInTurn } from './people/nextInTurn.ts';
 export type { Assignment, ProcessAccess } from './processes/access.ts';
-export { checkDocument } from './processes/check.ts';
+export { checkDocument, checkIds } from './processes/check.ts';
 export { copyDocument } from './processes/copyDocument.ts';
 export { askedBy, diffDocuments, type ProcessChange, touchesGates } from './processes/diff.ts';
 export {

@@ -39,8 +39,8 @@ function checkNames(document: ProcessDocument): readonly Problem[] {
   });
 }
 
-/** Ids of requirements and items are unique in the whole document, because findings name them. */
-function checkIds(document: ProcessDocument): readonly Problem[] {
+/** Ids that stand twice: those of stages, requirements, items and steps are unique in the whole document, because findings name them. */
+export function checkIds(document: ProcessDocument): readonly Problem[] {
   const seen = new Set<string>();
   const problems: Problem[] = [];
   const note = (id: string, pointer: string): void => {

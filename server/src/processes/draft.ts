@@ -84,7 +84,11 @@ export async function saveDraft(
 ): Promise<Draft> {
   return inCommand(context, async (tx) => {
     const row = await draftOf(tx, process);
-    if (!row) throw notFound('draft');
+    if (!row)
+      throw new Problem(
+        404,
+        'There is no draft any more: somebody published it or threw it away meanwhile. Begin one from the live version to go on.',
+      );
     if (document.kind !== row.document.kind)
       throw invalid([{ pointer: '/document/kind', detail: 'A process keeps its kind.' }]);
     const saved = await tx.getRepository(ProcessVersionEntity).update(

@@ -57,6 +57,19 @@ describe('a process as a file', () => {
     expect(body.errors).toMatchObject([{ pointer: '/file/process/stages/0/chance' }]);
     for (const strange of [null, [], 'x', { format: 2 }, 7])
       await there.post('/process-files/plan', { file: strange }, 400);
+    const told = async (process: object, more: object = {}) =>
+      (await there.post('/process-files/plan', { file: { ...file, process, ...more } }, 400)).body.errors[0];
+    const same = [stage, { ...stage, name: 'Again' }];
+    expect((await told({ ...file.process, stages: same })).pointer).toBe('/file/process/stages/1/id');
+    expect(await told({ ...file.process, format: 99 })).toMatchObject({
+      pointer: '/file/process/format',
+      detail: expect.stringContaining('a newer one perhaps'),
+    });
+    expect((await told(file.process, { colour: 'red' })).pointer).toBe('/file/colour');
+    let criterion: object = { kind: 'set', left: { of: 'field', field: 'area' } };
+    for (let level = 0; level < 500; level++) criterion = { kind: 'not', of: criterion };
+    const enter = [{ id: 'deep', level: 'hold', binds: 'at_move', kind: 'criterion', criterion }];
+    expect((await told({ ...file.process, stages: [{ ...stage, enter }] })).detail).toContain('nested more than 100');
     const field = { id: 'broken', holder: 'deal', type: 'choice', name: 'Broken' };
     const refused = await add(there, 'Not made', { ...file, fields: [...file.fields, field] }, 400);
     expect(refused.body.errors[0].detail).toContain('Broken: Give at least one choice.');

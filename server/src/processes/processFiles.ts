@@ -1,6 +1,7 @@
 import type { processes as contract, TypeOf } from '@ladder/contract';
 import {
   catalogueOf,
+  checkIds,
   type Field,
   type FilePlan,
   PROCESS_FILE_FORMAT,
@@ -19,6 +20,7 @@ import { makeKind } from '../documents/kinds.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { lockField, makeField, rewriteField } from '../facts/service.ts';
 import { newId, newKey } from '../ids.ts';
+import { invalid } from '../problems/problem.ts';
 import type { Setter } from '../settingsLog/settingsLog.ts';
 import { ownFields } from './publishVersions.ts';
 import { loadReasons } from './repository.ts';
@@ -51,7 +53,12 @@ const fieldsNamed = (document: ProcessFile['process']): readonly string[] => [
   ...[...JSON.stringify(document).matchAll(/"field":"([^"]+)"/g)].map(([, id]) => id ?? ''),
 ];
 
-async function planOf(tx: EntityManager, file: ProcessFile, now: number): Promise<FilePlan> {
+/** `above` is where the file stands in the request. */
+async function planOf(tx: EntityManager, file: ProcessFile, above: string, now: number): Promise<FilePlan> {
+  // What stands twice under one id cannot be told apart, whatever is made of it.
+  const twice = checkIds(file.process);
+  if (twice.length > 0)
+    throw invalid(twice.map(({ pointer, detail }) => ({ pointer: `${above}/process${pointer}`, detail })));
   const people = await tx.getRepository(PersonEntity).find({ where: { active: true }, select: { id: true } });
   const templates = await tx.getRepository(MessageTemplateEntity).find({ select: { id: true } });
   const kinds = await tx.getRepository(DocumentKindEntity).find();
@@ -72,7 +79,7 @@ async function planOf(tx: EntityManager, file: ProcessFile, now: number): Promis
 /** What reading the file in would match and make. */
 export const planProcessFile = (context: Context, file: ProcessFile): Promise<TypeOf<typeof contract.filePlan>> =>
   inTransaction(context, async (tx) => {
-    const { document, fields, documentKinds, calendar, left } = await planOf(tx, file, context.clock.now());
+    const { document, fields, documentKinds, calendar, left } = await planOf(tx, file, '/file', context.clock.now());
     return {
       name: document.name,
       stages: document.stages.map(({ name }) => name),
@@ -94,7 +101,7 @@ export async function takeInFile(
   file: ProcessFile,
   setter: Setter,
 ): Promise<Pick<FilePlan, 'document'> & Pick<ProcessFile, 'reasons'> & { readonly calendarId: string }> {
-  const { document, fields, documentKinds, calendar } = await planOf(tx, file, setter.now);
+  const { document, fields, documentKinds, calendar } = await planOf(tx, file, '/from/file', setter.now);
   for (const { field, how, added } of fields) {
     if (how === 'made') await makeField(tx, field, '/from/file', setter);
     else if (added.length > 0) await rewriteField(tx, (await lockField(tx, field.id)).definition, field, setter);
