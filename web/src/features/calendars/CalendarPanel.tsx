@@ -1,8 +1,9 @@
 import type { Holiday } from '@ladder/core';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useUnsaved } from '../../parts/AsksBeforeLeaving.tsx';
+import { useFollowed } from '../../parts/useFollowed.ts';
 import { WorkUnderWay } from '../work/WorkProgress.tsx';
 import { CalendarChangeDialog } from './CalendarChangeDialog.tsx';
 import { useChangeCalendarMutation, type WorkingCalendar, type WrittenCalendar } from './calendarsApi.ts';
@@ -25,12 +26,10 @@ export function CalendarPanel({ calendar }: { calendar: WorkingCalendar }) {
   const [change] = useChangeCalendarMutation();
   const isChanged = JSON.stringify(written) !== JSON.stringify(seen);
   useUnsaved(isChanged);
-  // What somebody else changes is followed while nothing is being written here.
-  useEffect(() => {
-    if (isChanged) return;
-    setSeen(writtenOf(calendar));
-    setWritten(writtenOf(calendar));
-  }, [calendar, isChanged]);
+  useFollowed(calendar, isChanged, (present) => {
+    setSeen(writtenOf(present));
+    setWritten(writtenOf(present));
+  });
   const set = (part: Partial<WrittenCalendar>) => setWritten({ ...written, ...part });
   const addHolidays = (added: readonly Holiday[]) => set({ holidays: inOrder([...written.holidays, ...added]) });
   const problem = problemOf(written);

@@ -22,7 +22,8 @@ export function FindingsList({ summary, choice }: { summary: ComplianceSummary; 
     ...(stage ? { stage: stage as StageId } : {}),
     ...(kind ? { kind } : {}),
   });
-  const { data, error, isLoading } = list;
+  // Never the rows of another choice under this one's title.
+  const { currentData: data, error } = list;
   const rows = data?.pages.flatMap(({ items }) => items) ?? [];
   const shown = list.hasNextPage ? `the first ${rows.length}` : countOf(rows.length, 'finding');
   return (
@@ -36,7 +37,7 @@ export function FindingsList({ summary, choice }: { summary: ComplianceSummary; 
           </Button>
         )}
       </header>
-      {isLoading && <Loading />}
+      {!data && !error && <Loading />}
       <ErrorNotice error={error} />
       {data && <Rows rows={rows} summary={summary} />}
       <ShowMore list={list} />

@@ -38,13 +38,15 @@ export function RunsList({ work, choice }: RunsListProps) {
   const list = useListStepRunsInfiniteQuery(asked);
   const [read, file] = useLazyReadStepRunsQuery();
   const title = isChosen ? (state === 'done' ? 'Done, one by one' : 'At hand, one by one') : 'Late, one by one';
-  const rows = list.data?.pages.flatMap(({ items }) => items) ?? [];
+  // Never the rows of another choice under this one's title.
+  const { currentData: data, error } = list;
+  const rows = data?.pages.flatMap(({ items }) => items) ?? [];
   const shown = list.hasNextPage ? `the first ${rows.length}` : countOf(rows.length, 'step');
   return (
     <section id="runs" aria-labelledby="runs-title">
       <header>
         <h2 id="runs-title">{title}</h2>
-        {list.data && <span className="muted small">{shown}</span>}
+        {data && <span className="muted small">{shown}</span>}
         {isChosen && (
           <Button
             variant="link"
@@ -59,22 +61,22 @@ export function RunsList({ work, choice }: RunsListProps) {
             aria-label={`${title} as CSV`}
             disabled={file.isFetching}
             onClick={async () => {
-              const { data } = await read(asked);
-              if (data) downloadCsv('steps-one-by-one.csv', [HEADS, ...data.items.map(cellsOf)]);
+              const answer = await read(asked);
+              if (answer.data) downloadCsv('steps-one-by-one.csv', [HEADS, ...answer.data.items.map(cellsOf)]);
             }}
           >
             {file.isFetching ? 'Reading…' : 'As CSV'}
           </Button>
         )}
       </header>
-      {list.isLoading && <Loading />}
-      <ErrorNotice error={list.error ?? file.error} />
+      {!data && !error && <Loading />}
+      <ErrorNotice error={error ?? file.error} />
       {file.data?.next && (
         <p className="muted" role="status">
           The file has the first {MOST_IN_FILE.toLocaleString('en-GB')} of them. Narrow the list for the others.
         </p>
       )}
-      {list.data && rows.length === 0 && <p className="muted">Nothing here.</p>}
+      {data && rows.length === 0 && <p className="muted">Nothing here.</p>}
       {rows.length > 0 && (
         <PlainTable
           heads={['Deal, owner', 'Stage', 'Step', 'Who', 'Due', state === 'done' ? 'Done' : '', 'Days late#']}

@@ -1,5 +1,5 @@
 import type { Choice, Field } from '@ladder/core';
-import { useCallback, useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { problemOf } from '../../client/api.ts';
 import { useUnsaved } from '../../parts/AsksBeforeLeaving.tsx';
@@ -7,6 +7,7 @@ import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { AddLine } from '../../parts/form/AddLine.tsx';
 import { MoveButtons } from '../../parts/MoveButtons.tsx';
 import { newKey } from '../../parts/newKey.ts';
+import { useFollowed } from '../../parts/useFollowed.ts';
 import { WorkUnderWay } from '../work/WorkProgress.tsx';
 import { type FieldUses, useChangeFieldMutation } from './fieldsApi.ts';
 import { MapChoiceDialog } from './MapChoiceDialog.tsx';
@@ -27,14 +28,11 @@ export function ChoicesEditor({ field, uses }: ChoicesEditorProps) {
   const [change, { error, isLoading, reset }] = useChangeFieldMutation();
   const isChanged = JSON.stringify(choices) !== JSON.stringify(known);
   useUnsaved(isChanged);
-  const takeOver = useCallback((next: readonly Choice[]) => {
+  const takeOver = (next: readonly Choice[]) => {
     setKnown(next);
     setChoices(next);
-  }, []);
-  // What somebody else changes is followed while nothing is being written here.
-  useEffect(() => {
-    if (!isChanged) takeOver(present);
-  }, [isChanged, present, takeOver]);
+  };
+  useFollowed(present, isChanged, takeOver);
   const put = (next: readonly Choice[]) => {
     reset();
     setChoices(next);

@@ -29,8 +29,6 @@ interface FormulaBoxProps {
   readonly onChange: (formula: Formula | null) => void;
 }
 
-const NO_FIELDS: Catalogue = new Map();
-
 /** Arithmetic written by hand: names are completed, it is read as it is written, and shown on an example. */
 export function FormulaBox(props: FormulaBoxProps) {
   const { data } = useGetFieldsQuery();
@@ -44,7 +42,7 @@ function WrittenFormula({
   begin,
   problem,
   onChange,
-  catalogue = NO_FIELDS,
+  catalogue,
 }: FormulaBoxProps & { readonly catalogue: Catalogue }) {
   const [text, setText] = useState(() => (begin ? writeFormula(begin, catalogue) : ''));
   const place = { catalogue, holder, field };
