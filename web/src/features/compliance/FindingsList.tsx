@@ -46,9 +46,10 @@ export function FindingsList({ summary, choice }: { summary: ComplianceSummary; 
 }
 
 function titleOf({ stages, kinds }: ComplianceSummary, stage: string | null, kind: string | null): string {
-  const kindName = kinds.find((one) => one === kind);
-  const parts = [stages.find(({ id }) => id === stage)?.name, kindName && FINDING_NAMES[kindName].toLowerCase()];
-  return parts.filter((part) => part).join(': ') || 'All findings';
+  const stageName = stages.find(({ id }) => id === stage)?.name;
+  const known = kinds.find((one) => one === kind);
+  const kindName = known && (stageName ? FINDING_NAMES[known].toLowerCase() : FINDING_NAMES[known]);
+  return [stageName, kindName].filter((part) => part).join(': ') || 'All findings';
 }
 
 function Rows({ rows, summary }: { rows: readonly FindingRow[]; summary: ComplianceSummary }) {
