@@ -2,6 +2,7 @@ import { Button, Modal } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { DialogEnd } from '../../parts/form/DialogEnd.tsx';
 import { countOf, shortDay } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
@@ -36,14 +37,11 @@ export function CalendarChangeDialog({ title, confirm, asked, change, onDone, on
         <ErrorNotice error={error} />
         <WorkProgress work={work} />
       </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-secondary" onClick={onClose}>
-          Cancel
-        </Button>
+      <DialogEnd onCancel={onClose}>
         <Button disabled={!effect || isBusy} onClick={() => void send(null)}>
           {confirm}
         </Button>
-      </Modal.Footer>
+      </DialogEnd>
     </Modal>
   );
 }

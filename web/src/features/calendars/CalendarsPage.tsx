@@ -56,8 +56,8 @@ function Calendars() {
       )}
       {open && (
         <AsksBeforeLeaving chosenBy="calendar">
-          <div className="calendars-work">
-            <div className="calendars-list">
+          <div className="beside-panel">
+            <div className="list-with-panel">
               <CalendarTable calendars={calendars} open={open.id} onOpen={choose} />
             </div>
             <CalendarPanel key={open.id} calendar={open} />

@@ -2,6 +2,7 @@ import type { Holiday } from '@ladder/core';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
+import { DialogEnd } from '../../parts/form/DialogEnd.tsx';
 import { countOf } from '../../parts/format.ts';
 import { HolidayList } from './HolidayList.tsx';
 
@@ -88,10 +89,7 @@ export function HolidayFileDialog({ known, onTake, onClose }: HolidayFileDialogP
         )}
         <HolidayList holidays={ahead} />
       </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-secondary" onClick={onClose}>
-          Cancel
-        </Button>
+      <DialogEnd onCancel={onClose}>
         <Button
           disabled={ahead.length === 0}
           onClick={() => {
@@ -101,7 +99,7 @@ export function HolidayFileDialog({ known, onTake, onClose }: HolidayFileDialogP
         >
           Take {countOf(ahead.length, 'day')}
         </Button>
-      </Modal.Footer>
+      </DialogEnd>
     </Modal>
   );
 }

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { problemOf } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { DialogEnd } from '../../parts/form/DialogEnd.tsx';
 import { useBodyForm } from '../../parts/form/useBodyForm.ts';
 import { countOf } from '../../parts/format.ts';
 import { Pieces } from '../../parts/Pieces.tsx';
@@ -67,14 +68,11 @@ function CloseForm({ deal, verdict, outcome, onClose }: CloseFormProps) {
         <ClosingPart {...{ form, deal, target, verdict }} />
         <ErrorNotice error={error} />
       </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-secondary" onClick={onClose}>
-          Cancel
-        </Button>
+      <DialogEnd onCancel={onClose}>
         <Button type="submit" disabled={form.formState.isSubmitting}>
           Close as {outcomeName(deal, outcome)}
         </Button>
-      </Modal.Footer>
+      </DialogEnd>
     </Form>
   );
 }

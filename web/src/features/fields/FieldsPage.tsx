@@ -54,8 +54,8 @@ function Fields() {
       {!data && !error && <Loading />}
       {data && (
         <AsksBeforeLeaving chosenBy="field">
-          <div className="fields-work">
-            <div className="fields-list">
+          <div className="beside-panel">
+            <div className="list-with-panel">
               <FieldFilter
                 fields={fields}
                 holder={holder}

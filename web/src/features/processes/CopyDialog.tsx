@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useParams } from 'react-router';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { DialogEnd } from '../../parts/form/DialogEnd.tsx';
 import { Options } from '../../parts/Options.tsx';
 import { useDesign } from './designContext.ts';
 import { useGetDraftQuery, useGetProcessQuery, useListProcessesQuery } from './processesApi.ts';
@@ -64,14 +65,11 @@ export function CopyDialog({ name, note, placesIn, toEdit, onClose }: CopyDialog
           </p>
           <ErrorNotice error={error} />
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
+        <DialogEnd onCancel={onClose}>
           <Button type="submit" disabled={!target || isBusy}>
             Copy it
           </Button>
-        </Modal.Footer>
+        </DialogEnd>
       </Form>
     </Modal>
   );

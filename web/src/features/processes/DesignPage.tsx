@@ -306,7 +306,7 @@ function Frame({ process, document, fields, edit, undo, badge, note, notice, act
         </Link>
         {actions}
       </header>
-      <div className="design-work">
+      <div className="beside-panel design-work">
         <div className="design-sheet">
           <WorkUnderWay subject={process.id} />
           {notice}

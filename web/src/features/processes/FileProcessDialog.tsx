@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { type AnswerOf, problemOf } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
+import { DialogEnd } from '../../parts/form/DialogEnd.tsx';
 import { useAddProcessMutation, usePlanFileMutation } from './processesApi.ts';
 
 /** Larger ones are no process. */
@@ -71,14 +72,11 @@ export function FileProcessDialog({ onClose }: { onClose: () => void }) {
         )}
         <FileProblems error={refused} />
       </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-secondary" onClick={onClose}>
-          Cancel
-        </Button>
+      <DialogEnd onCancel={onClose}>
         <Button disabled={!planned || file === null || name.trim() === '' || isLoading || isAdding} onClick={make}>
           Begin the draft
         </Button>
-      </Modal.Footer>
+      </DialogEnd>
     </Modal>
   );
 }

@@ -1,6 +1,7 @@
 import { type ChecklistItem, TICKERS } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
+import { DialogEnd } from '../../parts/form/DialogEnd.tsx';
 import { Options } from '../../parts/Options.tsx';
 import { useGetDocumentKindsQuery } from '../documents/documentsApi.ts';
 
@@ -90,14 +91,11 @@ export function ItemDialog({ item, onSave, onClose }: ItemDialogProps) {
             onChange={(event) => setAfterReturn(event.target.checked ? 'again' : 'keep')}
           />
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
+        <DialogEnd onCancel={onClose}>
           <Button type="submit" disabled={text.trim() === ''}>
             Save the item
           </Button>
-        </Modal.Footer>
+        </DialogEnd>
       </Form>
     </Modal>
   );

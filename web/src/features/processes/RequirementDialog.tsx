@@ -1,6 +1,7 @@
 import { type Requirement, requirementProblems, sentence } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
+import { DialogEnd } from '../../parts/form/DialogEnd.tsx';
 import { newKey } from '../../parts/newKey.ts';
 import { CriterionEditor } from './CriterionEditor.tsx';
 import { startingCriterion } from './criterionQuery.ts';
@@ -42,12 +43,9 @@ export function RequirementDialog({ requirement: before, onSave, onClose }: Requ
           <Message requirement={requirement} onChange={change} />
           {isAsked && <Problems problems={problems} />}
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
+        <DialogEnd onCancel={onClose}>
           <Button type="submit">{before ? 'Change it' : 'Add it'}</Button>
-        </Modal.Footer>
+        </DialogEnd>
       </Form>
     </Modal>
   );

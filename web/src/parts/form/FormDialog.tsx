@@ -2,6 +2,7 @@ import { type FormEvent, type ReactNode, useId, useRef } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import type { FieldValues } from 'react-hook-form';
 import { ErrorNotice } from '../ErrorNotice.tsx';
+import { DialogEnd } from './DialogEnd.tsx';
 import type { BodyForm } from './useBodyForm.ts';
 
 interface FormDialogProps<Values extends FieldValues> {
@@ -44,14 +45,11 @@ type ButtonsProps = Pick<FormDialogProps<FieldValues>, 'confirm' | 'variant' | '
 
 function Buttons({ confirm, variant = 'primary', isBusy = false, onClose }: ButtonsProps) {
   return (
-    <Modal.Footer>
-      <Button variant="outline-secondary" onClick={onClose}>
-        Cancel
-      </Button>
+    <DialogEnd onCancel={onClose}>
       <Button type="submit" variant={variant} disabled={isBusy}>
         {confirm}
       </Button>
-    </Modal.Footer>
+    </DialogEnd>
   );
 }
 

@@ -2,6 +2,7 @@ import type { GuidedStep, Stage } from '@ladder/core';
 import { checkDocument, dueWords, whoWords } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
+import { DialogEnd } from '../../../parts/form/DialogEnd.tsx';
 import { StepCard } from '../../steps/StepCard.tsx';
 import { useDesign } from '../designContext.ts';
 import { PartProblems } from '../PartProblems.tsx';
@@ -86,12 +87,9 @@ export function StepDialog({ stage, step: before, onSave, onClose }: StepDialogP
             />
           </div>
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
+        <DialogEnd onCancel={onClose}>
           <Button type="submit">Keep it</Button>
-        </Modal.Footer>
+        </DialogEnd>
       </Form>
     </Modal>
   );

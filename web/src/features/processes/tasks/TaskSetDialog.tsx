@@ -1,6 +1,7 @@
 import { checkDocument, LONGEST_TITLE, MOST_SET_TASKS, newSetTask, type SetTask, type TaskSet } from '@ladder/core';
 import { type FormEvent, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
+import { DialogEnd } from '../../../parts/form/DialogEnd.tsx';
 import { newKey } from '../../../parts/newKey.ts';
 import { useDesign } from '../designContext.ts';
 import { NumberBox } from '../NumberBox.tsx';
@@ -68,12 +69,9 @@ export function TaskSetDialog({ set: before, onSave, onClose }: TaskSetDialogPro
           />
           {isAsked && <PartProblems problems={problems} />}
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
+        <DialogEnd onCancel={onClose}>
           <Button type="submit">Keep it</Button>
-        </Modal.Footer>
+        </DialogEnd>
       </Form>
     </Modal>
   );
