@@ -4,10 +4,11 @@ import { addStage, signIn } from './people.ts';
 test('a process is designed from nothing: stages, a criterion as a sentence, a checklist, reordering by keyboard, undo, publish', async ({
   page,
 }, { repeatEachIndex }) => {
+  const own = `Care plan renewal ${repeatEachIndex + 1}`;
   await signIn(page, 'Maren Holt');
   await page.getByRole('link', { name: 'Processes' }).click();
   await page.getByRole('button', { name: 'New process' }).click();
-  await page.getByLabel('Name', { exact: true }).fill(`Care plan renewal ${repeatEachIndex + 1}`);
+  await page.getByLabel('Name', { exact: true }).fill(own);
   await page.getByLabel('First stage').fill('Coming due');
   await page.getByRole('button', { name: 'Begin the draft' }).click();
   await expect(page.locator('.page-head').getByText('Draft 1')).toBeVisible();
@@ -71,6 +72,12 @@ test('a process is designed from nothing: stages, a criterion as a sentence, a c
     const first = page.locator('.sheet .rung').first();
     await expect(first).toContainText('Filed');
     await expect(first).toContainText('Glazed area is at least 200');
+    await page.getByRole('button', { name: 'Copy to: Terms read by two people' }).click();
+    await page.getByRole('button', { name: 'Another process…' }).click();
+    await expect(page.getByLabel('Into which process').getByRole('option')).not.toHaveCount(0);
+    await expect(page.getByLabel('To which place').getByRole('option')).not.toHaveCount(0);
+    await expect(page.getByLabel('Into which process').getByRole('option', { name: own })).toHaveCount(0);
+    await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
     for (let undone = 0; undone < 2; undone++) await page.getByRole('button', { name: 'Undo' }).click();
     await expect(first).not.toContainText('Filed');
   });

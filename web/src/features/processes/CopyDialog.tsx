@@ -17,15 +17,19 @@ interface CopyDialogProps {
   /** Where it can go in a document, of this process or another one. */
   readonly placesIn: (document: ProcessDocument) => readonly { readonly id: string; readonly name: string }[];
   readonly toEdit: CopyEdit;
+  /** Only other processes are offered. */
+  readonly isElsewhere?: boolean;
   readonly onClose: () => void;
 }
 
 /** Copies a part of the design to another place, of this process or of another one's draft. */
-export function CopyDialog({ name, note, placesIn, toEdit, onClose }: CopyDialogProps) {
+export function CopyDialog({ name, note, placesIn, toEdit, isElsewhere = false, onClose }: CopyDialogProps) {
   const { document, edit } = useDesign();
   const { process: own = '' } = useParams();
   const { data: processes } = useListProcessesQuery();
-  const [process, setProcess] = useState(own);
+  const offered = processes?.items.filter(({ id }) => !isElsewhere || id !== own) ?? [];
+  const [chosenProcess, setProcess] = useState(isElsewhere ? null : own);
+  const process = chosenProcess ?? offered[0]?.id ?? null;
   const other = useOtherDocument(process === own ? null : process);
   const into = process === own ? document : other.document;
   const places = into ? placesIn(into) : [];
@@ -34,7 +38,7 @@ export function CopyDialog({ name, note, placesIn, toEdit, onClose }: CopyDialog
   const { copy, error, isBusy } = useCopyInto(toEdit);
   const submit = async (event: FormEvent) => {
     event.preventDefault();
-    if (!target) return;
+    if (process === null || !target) return;
     const here = process === own ? toEdit(target.id, document) : null;
     if (here) edit?.(here);
     else if (!(await copy(process, other.hasDraft, target.id))) return;
@@ -49,9 +53,10 @@ export function CopyDialog({ name, note, placesIn, toEdit, onClose }: CopyDialog
         <Modal.Body>
           <Form.Group controlId="copy-process" className="mb-2">
             <Form.Label>Into which process</Form.Label>
-            <Form.Select value={process} onChange={(event) => setProcess(event.target.value)}>
-              <Options of={processes?.items ?? [{ id: own, name: document.name }]} />
+            <Form.Select value={process ?? ''} onChange={(event) => setProcess(event.target.value)}>
+              <Options of={offered} />
             </Form.Select>
+            {processes && offered.length === 0 && <Form.Text>There is no other process yet.</Form.Text>}
           </Form.Group>
           <Form.Group controlId="copy-place">
             <Form.Label>To which place</Form.Label>

@@ -47,6 +47,7 @@ export function CopyTo({ name, placesIn, toEdit }: CopyToProps) {
           note="What it reads of stages and steps that are not there is told by the design check."
           placesIn={placesIn}
           toEdit={toEdit}
+          isElsewhere
           onClose={() => setElsewhere(false)}
         />
       )}
