@@ -17,6 +17,8 @@ const MOST_PROBLEMS = 20;
 const MOST_PARTS = 5_000;
 /** No document is nested as deep; what is would overflow whatever goes through it. */
 const MOST_LEVELS = 100;
+/** Whoever looks for what is nested too deep finds it by its outermost parts. */
+const MOST_TOLD = 8;
 
 /** What is wrong is told without the value, which may be as long as a request. */
 const MESSAGES = {
@@ -30,8 +32,10 @@ const MOST_LETTERS = 300;
 /** Checks a value against a schema. JSON bodies are taken as they are; query strings have their numbers read. */
 export function parse<T>(schema: Schema<T>, value: unknown, source: 'body' | 'query'): Parsed<T> {
   const { parts, levels } = extentOf(value);
-  if (levels > MOST_LEVELS)
-    return { ok: false, problems: [{ pointer: '', detail: `This is nested more than ${MOST_LEVELS} levels deep.` }] };
+  if (levels > MOST_LEVELS) {
+    const pointer = pointerOf((pathTooDeep(value, MOST_LEVELS) ?? []).slice(0, MOST_TOLD));
+    return { ok: false, problems: [{ pointer, detail: `This is nested more than ${MOST_LEVELS} levels deep.` }] };
+  }
   const check = (abortEarly: boolean): Joi.ValidationResult =>
     schema.joi.validate(value, {
       abortEarly,
@@ -61,6 +65,20 @@ function extentOf(value: unknown): { readonly parts: number; readonly levels: nu
   return { parts, levels };
 }
 
+/** The way to the first part that stands so many levels down. */
+function pathTooDeep(value: unknown, levels: number): readonly string[] | null {
+  if (levels === 0) return [];
+  if (typeof value !== 'object' || value === null) return null;
+  for (const [key, part] of Object.entries(value)) {
+    const below = pathTooDeep(part, levels - 1);
+    if (below) return [key, ...below];
+  }
+  return null;
+}
+
+const pointerOf = (path: readonly (string | number)[]): string =>
+  path.map((part) => `/${String(part).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('');
+
 function toProblems(
   { path, message, context }: Joi.ValidationErrorItem,
   above: readonly (string | number)[],
@@ -68,7 +86,8 @@ function toProblems(
   const at = [...above, ...path];
   const nested = context?.nested as readonly Joi.ValidationErrorItem[] | undefined;
   if (nested) return nested.flatMap((item) => toProblems(item, at));
-  const pointer = at.map((part) => `/${String(part).replaceAll('~', '~0').replaceAll('/', '~1')}`).join('');
   const told = `${message.charAt(0).toUpperCase()}${message.slice(1)}.`;
-  return [{ pointer, detail: told.length > MOST_LETTERS ? `${told.slice(0, MOST_LETTERS - 1)}…` : told }];
+  return [
+    { pointer: pointerOf(at), detail: told.length > MOST_LETTERS ? `${told.slice(0, MOST_LETTERS - 1)}…` : told },
+  ];
 }

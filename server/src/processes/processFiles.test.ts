@@ -69,7 +69,10 @@ describe('a process as a file', () => {
     let criterion: object = { kind: 'set', left: { of: 'field', field: 'area' } };
     for (let level = 0; level < 500; level++) criterion = { kind: 'not', of: criterion };
     const enter = [{ id: 'deep', level: 'hold', binds: 'at_move', kind: 'criterion', criterion }];
-    expect((await told({ ...file.process, stages: [{ ...stage, enter }] })).detail).toContain('nested more than 100');
+    expect(await told({ ...file.process, stages: [{ ...stage, enter }] })).toMatchObject({
+      pointer: '/file/process/stages/0/enter/0/criterion/of',
+      detail: expect.stringContaining('nested more than 100'),
+    });
     const field = { id: 'broken', holder: 'deal', type: 'choice', name: 'Broken' };
     const refused = await add(there, 'Not made', { ...file, fields: [...file.fields, field] }, 400);
     expect(refused.body.errors[0].detail).toContain('Broken: Give at least one choice.');
