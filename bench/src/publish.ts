@@ -45,7 +45,6 @@ const asking =
       ],
     })),
   });
-const NEARLY_ALL_FAIL = asking({ kind: 'field', field: 'energy_use' });
 const worthAtLeast = (minor: number): Change =>
   asking({
     kind: 'criterion',
@@ -55,6 +54,8 @@ const worthAtLeast = (minor: number): Change =>
       right: { of: 'value', value: { minor, currency: 'GBP' } },
     },
   });
+
+const NEARLY_ALL_FAIL = worthAtLeast(Number.MAX_SAFE_INTEGER);
 
 class Administrator {
   constructor(private readonly caller: Caller) {}

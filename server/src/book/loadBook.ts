@@ -15,7 +15,7 @@ import { TeamEntity } from '../db/entities/team.ts';
 import { TeamMemberEntity } from '../db/entities/teamMember.ts';
 import { at } from '../db/sql.ts';
 import { writeDeals } from '../deals/repository/writeDeals.ts';
-import { replaceReasons } from '../processes/repository.ts';
+import { replaceReasons } from '../processes/repository/processes.ts';
 
 const BATCH = 100;
 

@@ -17,7 +17,7 @@ import type { AskedWork } from '../longWork/startWork.ts';
 import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
 import { invalid, Problem } from '../problems/problem.ts';
 import { rejudgeProcess } from '../processes/rejudgeProcess.ts';
-import { countOpenDeals } from '../processes/repository.ts';
+import { countOpenDeals } from '../processes/repository/openDeals.ts';
 import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { currentVersions } from '../setting/repository/versions.ts';
 

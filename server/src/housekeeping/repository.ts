@@ -19,6 +19,11 @@ const KEPT: readonly { readonly statement: string; readonly keptMs: number }[] =
       and not exists (select from long_work w where w.subject = imports.id::text)`,
     keptMs: DAY_MS,
   },
+  {
+    statement: `delete from publish_judgings j using process_versions v where v.id = j.version_id and v.state = 'draft' and j.judged_at < :before
+      and not exists (select from long_work w where w.subject = v.process_id::text and w.state = 'running')`,
+    keptMs: HOUR_MS,
+  },
   { statement: 'delete from long_work where ended_at < :before', keptMs: 90 * DAY_MS },
   {
     statement: 'delete from import_bad_rows b using imports i where i.id = b.import_id and i.uploaded_at < :before',

@@ -18,7 +18,7 @@ import type { AskedWork } from '../longWork/startWork.ts';
 import type { WorkInHand, WorkKind } from '../longWork/workKind.ts';
 import { invalid } from '../problems/problem.ts';
 import { rejudgeProcess } from '../processes/rejudgeProcess.ts';
-import { countOpenDeals } from '../processes/repository.ts';
+import { countOpenDeals } from '../processes/repository/openDeals.ts';
 import { organisation } from '../session/repository.ts';
 import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { touchOrganisation } from '../setting/repository/settings.ts';

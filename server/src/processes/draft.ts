@@ -9,7 +9,7 @@ import { presentCatalogue } from '../facts/catalogue.ts';
 import { newId } from '../ids.ts';
 import { invalid, notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { findPresent } from './repository.ts';
+import { findPresent } from './repository/processes.ts';
 
 type Draft = TypeOf<typeof contract.draft>;
 

@@ -7,7 +7,6 @@ import {
   diffDocuments,
   type Moment,
   type ProcessId,
-  type Publish,
   type PublishReach,
   presentVisit,
   type Setting,
@@ -21,10 +20,10 @@ import type { EntityManager } from 'typeorm';
 import { type Context, inSnapshot } from '../context.ts';
 import type { ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
-import { presentCatalogue } from '../facts/catalogue.ts';
 import { invalid } from '../problems/problem.ts';
-import { loadSetting, loadSettings } from '../setting/repository/settings.ts';
+import { loadSettings } from '../setting/repository/settings.ts';
 import {
+  draftSetting,
   loadVersions,
   type Plan,
   publishOf,
@@ -34,7 +33,7 @@ import {
   usedFields,
 } from './publishVersions.ts';
 import { reachedDeals } from './reachedDeals.ts';
-import { countOpenDeals, countStandings, type StandingCount } from './repository.ts';
+import { countOpenDeals, countStandings, type StandingCount } from './repository/openDeals.ts';
 
 type Preview = TypeOf<typeof contract.preview>;
 
@@ -141,13 +140,6 @@ function standingsIn(counts: readonly StandingCount[], stage: StageId) {
       .filter((row) => row.stage === stage && standings.includes(row.standing))
       .reduce((sum, { deals }) => sum + deals, 0);
   return { open: of('held', 'flagged', 'clear'), held: of('held'), flagged: of('flagged') };
-}
-
-/** The draft's setting as it will be once it is published. */
-async function draftSetting(tx: EntityManager, draft: ProcessVersionRow, publish: Publish): Promise<Setting> {
-  const own = await loadSetting(tx, draft.id);
-  const others = own.publishes.filter(({ version }) => version !== draft.id);
-  return { ...own, catalogue: await presentCatalogue(tx), publishes: [...others, publish] };
 }
 
 /** Throws where the deal has nowhere to go: it moved into a removed stage since the administrator was asked. */

@@ -23,7 +23,7 @@ import { newId, newKey } from '../ids.ts';
 import { invalid } from '../problems/problem.ts';
 import type { Setter } from '../settingsLog/settingsLog.ts';
 import { ownFields } from './publishVersions.ts';
-import { loadReasons } from './repository.ts';
+import { loadReasons } from './repository/processes.ts';
 
 /* A process to and from a file. */
 

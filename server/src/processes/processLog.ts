@@ -3,7 +3,7 @@ import type { ProcessId } from '@ladder/core';
 import type { Context } from '../context.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { changesOf, type Told } from '../settingsLog/settingsLog.ts';
-import { findLogEntries } from './repository.ts';
+import { findLogEntries } from './repository/processes.ts';
 
 type Entry = TypeOf<typeof contract.log>['items'][number];
 

@@ -172,57 +172,184 @@ describe('a publish', () => {
   });
 });
 
-/** A publish in hand of someone who can be made to stop. */
-function inHand(process: string, version: string, seen: number, stopsAfter: number): WorkInHand<never, never> {
+/** Makes a document live by hand; something may be done before each of its steps, which are told by their number. */
+async function publishInHand(
+  process: string,
+  document: ProcessDocument,
+  before: (step: number) => Promise<unknown>,
+  more: object = {},
+): Promise<() => Promise<number>> {
+  await maren.post(`/processes/${process}/draft`, undefined, 201);
+  const { body: draft } = await maren.get(`/processes/${process}/draft`);
+  const { body: saved } = await maren.send('PUT', `/processes/${process}/draft`, { document }, 200, {
+    'If-Match': `"${draft.revision}"`,
+  });
   const { dataSource } = test.server.context;
+  const now = test.clock.now();
   let steps = 0;
-  return {
+  const work: WorkInHand<never, never> = {
     id: '',
     subject: process as never,
     by: PEOPLE.maren?.id ?? '',
-    request: { deals: 'move_over', graceDays: 0, transfers: {}, version: version as VersionId, seen } as never,
-    now: test.clock.now(),
+    request: {
+      deals: 'move_over',
+      graceDays: 0,
+      transfers: {},
+      version: draft.version as VersionId,
+      seen: saved.revision,
+      ...more,
+    } as never,
+    now,
     progress: async () => undefined,
     bind: async () => undefined,
     apart: async (step) => {
-      if (steps++ === stopsAfter) throw new Error('The server went');
+      await before(steps++);
       return retried(dataSource, step);
     },
   };
+  return () => dataSource.transaction((tx) => publishWork.run(tx, work));
 }
 
+const asksForArea = (name: string) => documentOf(name, changed(0, { enter: [filled('r', 'area')] }));
+const goes = (at: number) => async (step: number) => {
+  if (step === at) throw new Error('The server went');
+};
+const BEFORE_LIVE = [0, 1, 2];
+
 describe('a server that goes in the middle of a publish', () => {
-  it('leaves the version live, deals that are worked on judged by it, and the rest to be gone on with', async () => {
+  it('leaves every deal on the version before until the new one is live', async () => {
+    for (const step of BEFORE_LIVE) {
+      const process = await publishFirst(maren, documentOf(`Cut off before ${step}`));
+      const ids = [await begin(process), await begin(process)];
+      const before = await written(process);
+      const run = await publishInHand(process, asksForArea(`Cut off before ${step}`), goes(step));
+      await expect(run()).rejects.toThrow('The server went');
+      expect(await written(process)).toEqual(before);
+      const { version, standing } = await dealOf(ids[0] ?? '');
+      expect([version.number, standing]).toEqual([1, 'clear']);
+      expect(await run()).toBe(2);
+      for (const id of ids) expect((await dealOf(id)).standing).toBe('held');
+    }
+  });
+
+  it('leaves it live after that, deals that are worked on judged by it, and the rest to be gone on with', async () => {
     const process = await publishFirst(maren, documentOf('Cut off'));
     const ids = [await begin(process), await begin(process)];
-    await maren.post(`/processes/${process}/draft`, undefined, 201);
-    const { body: draft } = await maren.get(`/processes/${process}/draft`);
-    const { body: saved } = await maren.send(
-      'PUT',
-      `/processes/${process}/draft`,
-      { document: documentOf('Cut off', changed(0, { enter: [filled('r', 'area')] })) },
-      200,
-      { 'If-Match': `"${draft.revision}"` },
-    );
-    const run = (stopsAfter: number) =>
-      test.server.context.dataSource.transaction((tx) =>
-        publishWork.run(tx, inHand(process, draft.version, saved.revision, stopsAfter)),
-      );
-    await expect(run(1)).rejects.toThrow('The server went');
+    const run = await publishInHand(process, asksForArea('Cut off'), goes(BEFORE_LIVE.length));
+    await expect(run()).rejects.toThrow('The server went');
     expect((await dealOf(ids[0] ?? '')).version.number).toBe(2);
     const edit = { changes: [{ field: 'crop', saw: null, value: 'herbs' }] };
     expect((await maren.send('PATCH', `/deals/${ids[0]}`, edit, 200)).body.standing).toBe('held');
     expect((await dealOf(ids[1] ?? '')).standing).toBe('clear');
-    expect(await run(9)).toBe(2);
+    expect(await run()).toBe(2);
     expect((await dealOf(ids[1] ?? '')).standing).toBe('held');
     const { rows } = await asOwner(
       test.database,
-      'select count(*)::int as events from process_events where process_id = $1',
+      `select (select count(*)::int from process_events where process_id = $1) as events, (select count(*)::int from judged_deals) as kept`,
       [process],
     );
-    expect(rows[0].events).toBe(2);
+    expect(rows[0]).toEqual({ events: 2, kept: 0 });
+  });
+
+  it('is live right after what was done while it was judged', async () => {
+    const process = await publishFirst(maren, documentOf('Meanwhile'));
+    const [worked, left] = [await begin(process), await begin(process)];
+    const run = await publishInHand(process, asksForArea('Meanwhile'), async (step) => {
+      if (step !== 2) return;
+      test.clock.pass(60_000);
+      await maren.post(`/deals/${worked}/activities`, { kind: 'note', text: 'Meanwhile' }, 201);
+    });
+    test.clock.pass(1);
+    await run();
+    const kinds = (await maren.get(`/deals/${worked}/journal`)).body.items.map(({ kind }: { kind: string }) => kind);
+    expect(kinds).toEqual(['version_changed', 'activity', 'created']);
+    const [one, other] = [await dealOf(worked), await dealOf(left)];
+    expect([one.standing, other.standing]).toEqual(['held', 'held']);
+    expect(other.findings[0].openedAt).toBe(one.findings[0].openedAt);
+  });
+
+  it('judges once more where a rate was set meanwhile that the version asks for', async () => {
+    const worth = {
+      kind: 'at_least',
+      left: { of: 'field', field: 'value' },
+      right: { of: 'value', value: { minor: 1_000_00, currency: 'GBP' } },
+    };
+    const document = documentOf(
+      'Rate',
+      changed(0, { enter: [{ id: 'w', kind: 'criterion', level: 'hold', binds: 'must_stay', criterion: worth }] }),
+    );
+    const process = await publishFirst(maren, documentOf('Rate'));
+    const rate = (value: number) =>
+      maren.send('PUT', '/rates', { from: 'USD', to: 'GBP', day: '2020-01-01', rate: value }, 200);
+    await rate(0.8);
+    const id = await begin(process, { value: { minor: 2_000_00, currency: 'USD' } });
+    const run = await publishInHand(process, document, async (step) => {
+      if (step === 1) await rate(0.1);
+    });
+    await run();
+    expect((await dealOf(id)).standing).toBe('held');
   });
 });
+
+describe('what was judged before a version is live', () => {
+  it.each([
+    ['before it is live', BEFORE_LIVE.length - 1],
+    ['right after it is', BEFORE_LIVE.length],
+  ])('is judged anew where the deal or its customer was changed %s', async (name, at) => {
+    const sections = DOCUMENT.sections.map((section) => ({ ...section, fields: [...section.fields, 'credit'] }));
+    const asking = changed(0, { enter: [filled('r', 'credit'), filled('s', 'area')] });
+    const process = await publishFirst(maren, documentOf(name));
+    const customerWith = async (credit: boolean | null): Promise<string> =>
+      (await maren.post('/customers', { name: `${name} ${credit}`, values: { credit } }, 201)).body.id;
+    const [gets, loses, has] = [await customerWith(null), await customerWith(true), await customerWith(true)];
+    const ids = [
+      await begin(process, { customer: gets, area: 3 }),
+      await begin(process, { customer: loses, area: 3 }),
+      await begin(process, { customer: has }),
+      await begin(process, { customer: has }),
+    ];
+    const run = await publishInHand(process, documentOf(name, asking, { sections }), async (step) => {
+      if (step !== at) return;
+      await maren.patch(`/customers/${gets}`, { name: `${name} gets`, values: { credit: true } });
+      await maren.patch(`/customers/${loses}`, { name: `${name} loses`, values: { credit: null } });
+      await maren.patch(`/deals/${ids[2]}`, { changes: [{ field: 'area', saw: null, value: 4 }] });
+    });
+    await run();
+    const standings = await Promise.all(ids.map(async (id) => (await dealOf(id)).standing));
+    expect(standings).toEqual(['clear', 'held', 'clear', 'held']);
+  });
+
+  it('is judged anew where the clock has changed something since', async () => {
+    const process = await publishFirst(maren, documentOf('Turned', changed(0, { idleDays: 3 })));
+    await maren.patch(`/processes/${process}`, { houseRules: RULES });
+    const [worked, left] = [await begin(process), await begin(process)];
+    test.clock.pass(3 * DAY - 60_000);
+    maren = await test.as('maren');
+    const run = await publishInHand(
+      process,
+      documentOf('Turned', changed(0, { idleDays: 3, enter: [filled('r', 'area')] })),
+      async (step) => {
+        if (step !== 2) return;
+        test.clock.pass(DAY);
+        maren = await test.as('maren');
+        await maren.post(`/deals/${worked}/activities`, { kind: 'note', text: 'Late' }, 201);
+      },
+    );
+    await run();
+    const { rows } = await asOwner(
+      test.database,
+      'select from_at, to_at, standing from deal_states where deal_id = $1 order by from_at',
+      [left],
+    );
+    expect(rows.map(({ standing }) => standing)).toEqual(['clear', 'flagged', 'held']);
+    for (const [place, { from_at, to_at }] of rows.entries()) {
+      expect(from_at < to_at).toBe(true);
+      if (place > 0) expect(from_at).toEqual(rows[place - 1].to_at);
+    }
+  });
+});
+
+const RULES = { past_target: 'off', idle: 'flag', close_date_past: 'off', no_next_action: 'off', step_late: 'off' };
 
 describe('a random book through random publishes', () => {
   const documents: readonly ((name: string) => ProcessDocument)[] = [
@@ -246,15 +373,7 @@ describe('a random book through random publishes', () => {
 
   it('has the findings of judging each deal afresh, by the version that it follows', async () => {
     const process = await publishFirst(maren, documentOf('Random'));
-    await maren.patch(`/processes/${process}`, {
-      houseRules: {
-        past_target: 'flag',
-        idle: 'flag',
-        close_date_past: 'off',
-        no_next_action: 'off',
-        step_late: 'off',
-      },
-    });
+    await maren.patch(`/processes/${process}`, { houseRules: { ...RULES, past_target: 'flag' } });
     const ids: string[] = [];
     for (let round = 0; round < 14; round++) {
       for (let place = 0; place < 2; place++)
@@ -263,14 +382,24 @@ describe('a random book through random publishes', () => {
       test.clock.pass(next(4) * DAY + 1);
       maren = await test.as('maren');
       const transfers = Object.fromEntries(STAGES.map((id) => [id, 'b']));
-      await publish(process, oneOf([...documents, ...documents.slice(0, 5), ...documents.slice(0, 5)])('Random'), {
-        graceDays: next(3),
-        deals: oneOf(['move_over', 'move_over', 'stay']),
-        transfers,
-      });
+      const run = await publishInHand(
+        process,
+        oneOf([...documents, ...documents.slice(0, 5), ...documents.slice(0, 5)])('Random'),
+        () => meanwhile(ids),
+        { graceDays: next(3), deals: oneOf(['move_over', 'move_over', 'stay']), transfers },
+      );
+      await run();
       await compareAll(process);
     }
   });
+
+  /** Now and then somebody works on a deal while it is published, later than it was asked, perhaps on another day. */
+  async function meanwhile(ids: readonly string[]): Promise<void> {
+    if (next(3) > 0) return;
+    test.clock.pass(oneOf([1, 60_000, DAY / 2]));
+    maren = await test.as('maren');
+    await work(oneOf(ids));
+  }
 
   async function work(id: string): Promise<void> {
     await oneOf([
@@ -304,7 +433,9 @@ describe('a random book through random publishes', () => {
     for (const deal of deals) {
       const setting = settings.get(deal.version);
       if (!setting) throw new Error('No setting');
-      for (const at of [0, DAY, 4 * DAY].map((later) => test.clock.now() + later)) {
+      // A deal that left its stay behind follows the new version a moment later.
+      const since = Math.max(test.clock.now(), deal.settledAt);
+      for (const at of [0, DAY, 4 * DAY].map((later) => since + later)) {
         const inForce = (findings: typeof deal.findings) =>
           findings
             .filter((finding) => standsAt(finding, at))

@@ -16,6 +16,7 @@ import {
   type PublishReach,
   publishReach,
   readDocument,
+  type Setting,
   type StageId,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
@@ -24,7 +25,9 @@ import { type DesignInput, loadSurroundings } from '../designCheck/designInput.t
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { notFound } from '../problems/problem.ts';
 import { organisation } from '../session/repository.ts';
-import { openDealsIn, otherStages, type StageToLeave, versionsToComeFrom } from './repository.ts';
+import { loadSetting } from '../setting/repository/settings.ts';
+import { openDealsIn } from './repository/openDeals.ts';
+import { otherStages, type StageToLeave, versionsToComeFrom } from './repository/processes.ts';
 
 /* What a publish and its preview both go by: the draft beside the live version, and what the one changes for deals of the other. */
 
@@ -99,6 +102,13 @@ export async function publishOf(
 }
 
 const hasAny = (changed: ChangedRequirements): boolean => Object.keys(changed).length > 0;
+
+/** The draft's setting as it will be once it is published. */
+export async function draftSetting(tx: EntityManager, draft: ProcessVersionRow, publish: Publish): Promise<Setting> {
+  const own = await loadSetting(tx, draft.id);
+  const others = own.publishes.filter(({ version }) => version !== draft.id);
+  return { ...own, catalogue: await presentCatalogue(tx), publishes: [...others, publish] };
+}
 
 export const transferProblem = (stage: StageId): InputProblem => ({
   pointer: `/transfers/${stage}`,

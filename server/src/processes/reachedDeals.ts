@@ -2,7 +2,7 @@ import { type DealId, type ProcessId, type PublishReach, requirementSieve, type 
 import type { Connection } from '../db/sql.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { oneAhead } from './oneAhead.ts';
-import { BATCH, type LookedAt, lookAtOpenDeals } from './repository.ts';
+import { BATCH, type LookedAt, lookAtOpenDeals } from './repository/openDeals.ts';
 
 /** Deals to be judged, and how many open ones were looked at by then. */
 export interface ReachedDeals {

@@ -5,7 +5,7 @@ import { loadDeals, lockDeals } from '../deals/repository/loadDeals.ts';
 import { writeDeals } from '../deals/repository/writeDeals.ts';
 import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
-import { openDealBatches } from './repository.ts';
+import { openDealBatches } from './repository/openDeals.ts';
 
 /** Judges open deals again after something beside their facts has changed. */
 export async function rejudgeDeals(tx: EntityManager, ids: readonly DealId[], moment: Moment): Promise<void> {

@@ -39,7 +39,8 @@ import { type VersionName, versionName, versionsOf } from '../setting/repository
 import { insertDraft } from './draft.ts';
 import { fileOf, takeInFile } from './processFiles.ts';
 import { rejudgeProcess } from './rejudgeProcess.ts';
-import { countOpenDeals, findProcesses, loadReasons, replaceReasons, seesDrafts, teamNames } from './repository.ts';
+import { countOpenDeals } from './repository/openDeals.ts';
+import { findProcesses, loadReasons, replaceReasons, seesDrafts, teamNames } from './repository/processes.ts';
 
 type Detail = TypeOf<typeof contract.detail>;
 

@@ -27,6 +27,7 @@ import { JournalCheckpointEntity } from './journalCheckpoint.ts';
 import { JournalCheckpointHeadEntity } from './journalCheckpointHead.ts';
 import { JournalEntryEntity } from './journalEntry.ts';
 import { JournalTextEntity } from './journalText.ts';
+import { JudgedDealEntity, PublishJudgingEntity } from './judgedDeal.ts';
 import { LongWorkEntity } from './longWork.ts';
 import { MessageEntity } from './message.ts';
 import { MessageTemplateEntity } from './messageTemplate.ts';
@@ -81,6 +82,8 @@ export const entities = [
   ImportBadRowEntity,
   ImportChunkEntity,
   ImportUpdateEntity,
+  JudgedDealEntity,
+  PublishJudgingEntity,
   JournalCheckpointEntity,
   JournalCheckpointHeadEntity,
   JournalEntryEntity,

@@ -25,6 +25,7 @@ import { DraftPresence1700000000024 } from './0024-draft-presence.ts';
 import { FieldsPage1700000000025 } from './0025-fields-page.ts';
 import { Calendars1700000000026 } from './0026-calendars.ts';
 import { AccessAndTurns1700000000027 } from './0027-access-and-turns.ts';
+import { JudgedAhead1700000000028 } from './0028-judged-ahead.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -55,4 +56,5 @@ export const migrations = [
   FieldsPage1700000000025,
   Calendars1700000000026,
   AccessAndTurns1700000000027,
+  JudgedAhead1700000000028,
 ];

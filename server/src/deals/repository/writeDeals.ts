@@ -40,7 +40,7 @@ const EXCEPTION = `case when r.status = 'open' and exists (select from process_v
 const FIXED = ['id', 'process_id', 'external_id', 'created_at', 'import_id'];
 
 /** One statement for all of a deal's tables: whatever refers to another of its rows is looked at when it ends. */
-async function writeAll(tx: EntityManager, written: readonly RowsWritten[]): Promise<void> {
+export async function writeAll(tx: EntityManager, written: readonly RowsWritten[]): Promise<void> {
   const parts = written.filter(({ rows }) => rows.length > 0);
   const statements = parts.map(
     ({ statement }, place) => `part_${place} as (${statement.replaceAll(':rows', `:rows${place}`)})`,
@@ -70,7 +70,7 @@ const ROW_PROPERTIES: readonly (keyof Deal)[] = [
 ];
 
 /** Commands leave what they do not change the very same; what is one here has not changed. */
-const changesRow = ({ before, change: { deal } }: DealWrite): boolean =>
+export const changesRow = ({ before, change: { deal } }: DealWrite): boolean =>
   before === null || ROW_PROPERTIES.some((property) => before[property] !== deal[property]);
 
 function dealRow(deal: Deal, catalogue: Catalogue, importId: string | undefined): Readonly<Record<string, unknown>> {
@@ -108,7 +108,7 @@ function foldedTexts(deal: Deal, catalogue: Catalogue): Record<string, string> {
   return Object.fromEntries(texts.map(([field, text]) => [field, foldText(text)]));
 }
 
-function headRows(writes: readonly DealWrite[]): RowsWritten {
+export function headRows(writes: readonly DealWrite[]): RowsWritten {
   const rows = writes.map(({ change: { deal } }) => ({
     deal_id: deal.id,
     version_id: deal.version,

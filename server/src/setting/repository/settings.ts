@@ -85,16 +85,25 @@ export interface MarkedVersion {
   readonly mark: string | null;
 }
 
+/** The mark of one version. */
+export async function markOf(connection: Connection, version: VersionId): Promise<string | null> {
+  const [row] = await readMarks(connection, [version]);
+  return row?.mark ?? null;
+}
+
+const readMarks = (connection: Connection, versions: readonly VersionId[]): Promise<MarkedVersion[]> =>
+  sql(
+    connection,
+    `select fv.id as version, ${MARK} as mark from process_versions fv ${MARKED} where fv.id = any(:versions::uuid[])`,
+    { versions: asArray([...new Set(versions)]) },
+  );
+
 /** The surroundings of every deal on these versions, by version id. */
 export async function loadSettings(
   connection: Connection,
   versions: readonly VersionId[],
 ): Promise<ReadonlyMap<VersionId, KnownSetting>> {
-  const marked = await sql<MarkedVersion>(
-    connection,
-    `select fv.id as version, ${MARK} as mark from process_versions fv ${MARKED} where fv.id = any(:versions::uuid[])`,
-    { versions: asArray([...new Set(versions)]) },
-  );
+  const marked = await readMarks(connection, versions);
   return settingsOf(connection, marked);
 }
 

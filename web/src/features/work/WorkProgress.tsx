@@ -16,7 +16,11 @@ interface Words {
 const WORDS: Readonly<Record<Work['kind'], Words>> = {
   import: { title: 'Importing', unit: 'row' },
   take_back: { title: 'Taking back', unit: 'deal' },
-  publish: { title: 'Publishing', unit: 'deal', after: 'The new version is live. Deals are judged by it' },
+  publish: {
+    title: 'Judging deals before the version goes live',
+    unit: 'deal',
+    after: 'The new version is live. What it changes is written',
+  },
   house_rules: { title: 'Changing house rules', unit: 'deal' },
   rate: { title: 'Setting a rate', unit: 'deal' },
   choice: { title: 'Looking for the choice', unit: 'record', stopping: 'Stopping; what was changed stays so.' },

@@ -1,0 +1,163 @@
+import type { DealId, ProcessId, VersionId } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { asArray, at, type Connection, sql } from '../../db/sql.ts';
+import type { JudgedRows } from '../../deals/repository/judgedRows.ts';
+
+/*
+ * What a publish brings deals, judged before its version is live (S38). It holds for a deal as long as nothing that the deal
+ * is judged by was written since the judging began; all others are judged anew once the version is live.
+ */
+
+const HORIZON = 'j.horizon::text::xid8';
+
+/**
+ * Whether a row was written by a transaction that was not over when the judging `j` began; of a database that counts its
+ * transactions anew, any was.
+ */
+const written = (row: string): string =>
+  `(${HORIZON} > pg_snapshot_xmax(pg_current_snapshot()) or age(${row}.xmin) <= age(${HORIZON}::xid))`;
+
+/** Begins to judge for a version; what was judged for it before is forgotten. */
+export async function beginJudging(tx: EntityManager, version: VersionId, judgedAt: number): Promise<void> {
+  await endJudging(tx, version);
+  await sql(
+    tx,
+    `insert into publish_judgings (version_id, judged_at, horizon) values (:version, :judged, pg_snapshot_xmin(pg_current_snapshot())::text::bigint)`,
+    { version, judged: at(judgedAt) },
+  );
+}
+
+export const endJudging = (tx: EntityManager, version: VersionId): Promise<unknown> =>
+  sql(tx, 'delete from publish_judgings where version_id = :version', { version });
+
+/** The instant by which deals were judged for a version. */
+export async function judgedAtOf(connection: Connection, version: VersionId): Promise<number | null> {
+  const [row] = await sql<{ at: Date }>(
+    connection,
+    'select judged_at as at from publish_judgings where version_id = :version',
+    { version },
+  );
+  return row?.at.getTime() ?? null;
+}
+
+/** What the publish brings a deal. */
+export interface JudgedDeal {
+  readonly deal: DealId;
+  /** Up to when the clock alone changes nothing of it; infinite where it never does. */
+  readonly goodUntil: number;
+  /** Null where more than its findings and states would be written, or it may not hold any more. */
+  readonly rows: JudgedRows | null;
+}
+
+export async function keepJudged(tx: EntityManager, version: VersionId, judged: readonly JudgedDeal[]): Promise<void> {
+  if (judged.length === 0) return;
+  const rows = judged.map(({ deal, goodUntil, rows: written }) => ({
+    deal_id: deal,
+    good_until: Number.isFinite(goodUntil) ? at(goodUntil) : 'infinity',
+    written,
+  }));
+  await sql(
+    tx,
+    `insert into judged_deals (version_id, deal_id, good_until, written)
+     select :version, deal_id, good_until, nullif(written, 'null') from jsonb_to_recordset(:rows) as r (deal_id uuid, good_until timestamptz, written jsonb)`,
+    { version, rows },
+  );
+}
+
+/** The limit keeps PostgreSQL from reading all deals to find those of a few heads. */
+const open = (ids: string): string =>
+  `cross join lateral (select d.id from deals d where ${ids} and d.process_id = :process and d.status = 'open' limit 1000000) d`;
+
+/**
+ * Marks the open deals to be judged anew that were written since the judging began, and gives the newest instant at which one
+ * of them was. Asked by who keeps all others from writing.
+ */
+export async function markAnew(tx: EntityManager, process: ProcessId, version: VersionId): Promise<number> {
+  const [row] = await sql<{ newest: number | null }>(
+    tx,
+    `with anew as (
+       select d.id from publish_judgings j join deal_heads h on ${written('h')} ${open('d.id = h.deal_id')} where j.version_id = :version
+       union select d.id from publish_judgings j join customers c on ${written('c')} ${open('d.customer_id = c.id')} where j.version_id = :version
+       union select d.id from publish_judgings j join contacts c on ${written('c')} ${open('d.contact_id = c.id')} where j.version_id = :version
+     ), marked as (
+       insert into judged_deals (version_id, deal_id) select :version, id from anew on conflict (version_id, deal_id) do update set written = null
+     )
+     select (extract(epoch from max(h.settled_at)) * 1000)::float8 as newest from anew join deal_heads h on h.deal_id = anew.id`,
+    { process, version },
+  );
+  return row?.newest ?? 0;
+}
+
+/** Marks the same of open deals that stay on an older version, or are left over from a publish that was given up. */
+export const markLeft = (tx: EntityManager, process: ProcessId, version: VersionId): Promise<unknown> =>
+  sql(
+    tx,
+    `insert into judged_deals (version_id, deal_id)
+     select :version::uuid, d.id from deals d where d.process_id = :process and d.status = 'open' and d.version_id is not null
+     union select :version::uuid, t.deal_id from process_versions v join judged_deals t on t.version_id = v.id where v.process_id = :process and v.state = 'superseded'
+     on conflict (version_id, deal_id) do update set written = null`,
+    { process, version },
+  );
+
+/** Ids of deals that are judged, or are to be judged anew, so many at a time. */
+export async function* judgedBatches(
+  connection: Connection,
+  version: VersionId,
+  which: 'judged' | 'anew',
+  limit: number,
+): AsyncGenerator<readonly DealId[]> {
+  for (let after = '00000000-0000-0000-0000-000000000000'; ; ) {
+    const rows = await sql<{ id: DealId }>(
+      connection,
+      `select deal_id as id from judged_deals where version_id = :version and deal_id > :after and written is ${which === 'judged' ? 'not null' : 'null'} order by deal_id limit :limit`,
+      { version, after, limit },
+    );
+    const last = rows.at(-1);
+    if (!last) return;
+    yield rows.map(({ id }) => id);
+    after = last.id;
+  }
+}
+
+/**
+ * Takes out the rows of deals, which the caller has locked, that would have been judged alike at an instant: nothing was written
+ * since, and the clock changed nothing. All others are to be judged anew.
+ */
+export async function takeJudged(
+  tx: EntityManager,
+  version: VersionId,
+  ids: readonly DealId[],
+  instant: number,
+): Promise<readonly JudgedRows[]> {
+  const taken = await sql<{ written: JudgedRows }>(
+    tx,
+    `with looked as (
+       select t.deal_id, (j.judged_at = :instant or t.good_until > :instant)
+         and not (${written('h')} or coalesce(${written('c')}, false) or coalesce(${written('o')}, false)) as holds
+       from judged_deals t join publish_judgings j on j.version_id = t.version_id join deals d on d.id = t.deal_id
+         join deal_heads h on h.deal_id = d.id left join customers c on c.id = d.customer_id left join contacts o on o.id = d.contact_id
+       where t.version_id = :version and t.deal_id = any(:ids::uuid[])
+     ), anew as (
+       update judged_deals t set written = null from looked l where t.version_id = :version and t.deal_id = l.deal_id and not l.holds
+     )
+     delete from judged_deals t using looked l where t.version_id = :version and t.deal_id = l.deal_id and l.holds returning t.written`,
+    { version, ids: asArray(ids), instant: at(instant) },
+  );
+  return taken.map((row) => row.written);
+}
+
+export const dropJudged = (tx: EntityManager, version: VersionId, ids: readonly DealId[]): Promise<unknown> =>
+  sql(tx, 'delete from judged_deals where version_id = :version and deal_id = any(:ids::uuid[])', {
+    version,
+    ids: asArray(ids),
+  });
+
+/** How many deals the publish brings something, or may. */
+export async function countJudged(connection: Connection, version: VersionId): Promise<number> {
+  const [row] = await sql<{ deals: number }>(
+    connection,
+    'select count(*)::int as deals from judged_deals where version_id = :version',
+    { version },
+  );
+  return row?.deals ?? 0;
+}

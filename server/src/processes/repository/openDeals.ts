@@ -1,0 +1,140 @@
+import type { DealId, ProcessId, PublishReach, StageId, Standing, VersionId } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
+import { asArray, at, type Connection, sql } from '../../db/sql.ts';
+import { SO_NOW } from '../../deals/repository/openBook.ts';
+
+/* The open deals of a process: counted, gone through, and told apart by whether a publish concerns them. */
+
+/** So many deals are judged at once: few enough that other answers come in between. */
+export const BATCH = 50;
+
+/** Ids of a process's open deals, in batches of a size that is judged at once. */
+export async function* openDealBatches(connection: Connection, process: ProcessId): AsyncGenerator<readonly DealId[]> {
+  for await (const deals of looks(connection, process, BATCH, `'surely'`, 'true', {})) yield deals.map(({ id }) => id);
+}
+
+/** An open deal, and whether a publish concerns it as far as its place and its findings tell. */
+export interface LookedAt {
+  readonly id: DealId;
+  readonly concerned: 'no' | 'perhaps' | 'surely';
+}
+
+const AT_A_LOOK = 1_000;
+
+/** The open deals of a process, many at a time: all, or those alone that stay on an older version where only they are concerned. */
+export function lookAtOpenDeals(
+  connection: Connection,
+  process: ProcessId,
+  reach: PublishReach,
+  now: number,
+): AsyncGenerator<readonly LookedAt[]> {
+  const condition = reach.reach === 'none' ? STAYS : 'true';
+  const stages = 'stages' in reach ? { stages: asArray(reach.stages) } : {};
+  const requirements = 'requirements' in reach ? { requirements: asArray(reach.requirements), now: at(now) } : {};
+  return looks(connection, process, AT_A_LOOK, CONCERNED[reach.reach], condition, { ...stages, ...requirements });
+}
+
+async function* looks(
+  connection: Connection,
+  process: ProcessId,
+  limit: number,
+  concerned: string,
+  condition: string,
+  parameters: Readonly<Record<string, unknown>>,
+): AsyncGenerator<readonly LookedAt[]> {
+  for (let after = '00000000-0000-0000-0000-000000000000'; ; ) {
+    const deals = await sql<LookedAt>(
+      connection,
+      `with looked as materialized (
+         select d.id from deals d where d.process_id = :process and d.status = 'open' and ${condition} and d.id > :after order by d.id limit :limit
+       ) select d.id, ${concerned} as concerned from looked join deals d using (id) order by d.id`,
+      { ...parameters, process, after, limit },
+    );
+    const last = deals.at(-1);
+    if (!last) return;
+    yield deals;
+    after = last.id;
+  }
+}
+
+/** Whoever stays on an older version is concerned by every publish that moves deals over. */
+const STAYS = 'd.version_id is not null';
+
+/** The limit keeps PostgreSQL from gathering the moves of all deals first. */
+const CAME_BY = `(d.stage_id = any(:stages::text[]) or (
+  select true from moves m where m.deal_id = d.id and (m.from_stage = any(:stages::text[]) or m.to_stage = any(:stages::text[]) or m.over_stages && :stages::text[]) limit 1) is not null)`;
+
+/** How a deal was skipped or forced on stands for whatever it owes from that. */
+const HAS_FINDING = `(select true from findings f where f.deal_id = d.id and f.closed_at > :now
+  and (f.requirement = any(:requirements::text[]) or (f.origin = 'entry' and f.kind <> 'returned')) limit 1) is not null`;
+
+const CONCERNED: Readonly<Record<PublishReach['reach'], string>> = {
+  none: `'surely'`,
+  stages: `case when ${STAYS} or d.attempt is not null or ${CAME_BY} then 'surely' else 'no' end`,
+  requirements: `case when ${STAYS} or d.attempt is not null then 'surely' when not ${CAME_BY} then 'no' when ${HAS_FINDING} then 'surely' else 'perhaps' end`,
+  all: `'surely'`,
+};
+
+/** How many open deals a process has, and how many of them stay on an older version. */
+export async function countOpenDeals(
+  connection: Connection,
+  process: ProcessId,
+): Promise<{ readonly open: number; readonly staying: number }> {
+  const [row] = await sql<{ open: number; staying: number }>(
+    connection,
+    `select count(*)::int as open, count(version_id)::int as staying from deals where process_id = :process and status = 'open'`,
+    { process },
+  );
+  return row ?? { open: 0, staying: 0 };
+}
+
+/**
+ * Open deals that follow the process stay on a version from an instant on, all or those in some stages. Version and instant
+ * are those of the publish that is being made.
+ */
+export async function letStay(
+  tx: EntityManager,
+  process: ProcessId,
+  version: VersionId,
+  since: Date,
+  stages: readonly StageId[] | 'all',
+): Promise<void> {
+  const where = stages === 'all' ? {} : { stages: asArray(stages) };
+  await sql(
+    tx,
+    `with stayed as (
+       update deals set version_id = :version::uuid where process_id = :process and status = 'open' and version_id is null
+         and ${stages === 'all' ? 'true' : 'stage_id = any(:stages::text[])'} returning id
+     )
+     insert into deal_stays (deal_id, version_id, from_at) select id, :version::uuid, :since from stayed`,
+    { process, version, since, ...where },
+  );
+}
+
+/** How many open deals stand in each of these stages, the longest waiting first; those without any are left out. */
+export const openDealsIn = (
+  tx: EntityManager,
+  processId: ProcessId,
+  stages: readonly StageId[],
+): Promise<{ id: StageId; openDeals: number }[]> =>
+  sql(
+    tx,
+    `select d.stage_id as id, count(*)::int as "openDeals" from deals d
+     where d.process_id = :processId and d.status = 'open' and d.stage_id = any(:stages::text[]) group by d.stage_id order by min(d.entered_at), d.stage_id`,
+    { processId, stages: asArray(stages) },
+  );
+
+export interface StandingCount {
+  readonly stage: StageId;
+  readonly standing: Standing;
+  readonly deals: number;
+}
+
+/** Open deals of a process by stage and standing. */
+export const countStandings = (tx: EntityManager, process: ProcessId, now: number): Promise<StandingCount[]> =>
+  sql(
+    tx,
+    `select d.stage_id as stage, d.standing, count(*)::int as deals from deal_states d
+     where d.process_id = :process and d.status = 'open' and ${SO_NOW} group by 1, 2`,
+    { process, now: at(now) },
+  );
