@@ -30,6 +30,7 @@ export function requirementSieve(ids: readonly string[], setting: Setting): Requ
   return {
     parts,
     catches: (deal, at) => {
+      if (items.length === 0) return false;
       // Requirements read what they say that they need.
       const facts = {
         waived: new Set(),

@@ -15,7 +15,7 @@ import type { Connection } from '../db/sql.ts';
 import { judgedRows } from '../deals/repository/judgedRows.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { inPairs } from '../longWork/inPairs.ts';
-import { markOf } from '../setting/repository/settings.ts';
+import { loadSetting, markOf } from '../setting/repository/settings.ts';
 import { graceEnd, type PublishInHand, publishable } from './publishable.ts';
 import { type DesignJudge, draftSetting, publishOf, reachOf, usedFields } from './publishVersions.ts';
 import { reachedDeals } from './reachedDeals.ts';
@@ -36,16 +36,20 @@ export async function judgeAhead(
   const judged = await judgedBy(tx, draft, catalogue);
   await apart((step) => beginJudging(step, draft.id, now));
   const to = await draftSetting(tx, draft, await publishOf(tx, processId, draft, graceEnd(now, request)));
+  const from = live && (await loadSetting(tx, live.id));
   const { open } = await countOpenDeals(tx, processId);
   const reach = reachOf(live, { document: draft.document, fields: usedFields(draft.document, catalogue) });
   const moment = { by: personActor(by), happenedAt: now, recordedAt: now };
   const judging = live && { live, draft, to, moment, waives: request.waive !== undefined };
   let told = 0;
-  await inPairs(reachedDeals(tx, processId, reach, to, now), async ({ ids, looked }) => {
-    if (judging) await apart((step) => judgeBatch(step, ids, judging));
-    told = Math.max(told, Math.min(looked, open));
-    await progress(told, open);
-  });
+  await inPairs(
+    reachedDeals(tx, { process: processId, reach, from, to, now }, 'followers'),
+    async ({ ids, looked }) => {
+      if (judging) await apart((step) => judgeBatch(step, ids, judging));
+      told = Math.max(told, Math.min(looked, open));
+      await progress(told, open);
+    },
+  );
   return judged;
 }
 

@@ -21,7 +21,8 @@ import { type Context, inSnapshot } from '../context.ts';
 import type { ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { invalid } from '../problems/problem.ts';
-import { loadSettings } from '../setting/repository/settings.ts';
+import { loadSetting, loadSettings } from '../setting/repository/settings.ts';
+import { oneAhead } from './oneAhead.ts';
 import {
   draftSetting,
   loadVersions,
@@ -32,7 +33,7 @@ import {
   transferProblem,
   usedFields,
 } from './publishVersions.ts';
-import { reachedDeals } from './reachedDeals.ts';
+import { type ReachedDeals, reachedDeals } from './reachedDeals.ts';
 import { countOpenDeals, countStandings, type StandingCount } from './repository/openDeals.ts';
 
 type Preview = TypeOf<typeof contract.preview>;
@@ -56,7 +57,10 @@ export async function previewPublish(context: Context, processId: ProcessId): Pr
     const gone = new Map<string, string>(removed.map(({ id, name }) => [id, name]));
     const stageName = (id: string): string => stageOf(draft.document, id)?.name ?? gone.get(id) ?? id;
     const reach = reachOf(live, { document: draft.document, fields: usedFields(draft.document, catalogue) });
-    const effect = problems.length > 0 ? NO_EFFECT : await effectOn(tx, processId, draft, reach, plan, now, stageName);
+    const effect =
+      problems.length > 0
+        ? NO_EFFECT
+        : await effectOn(tx, { process: processId, draft, live, reach }, plan, now, stageName);
     return {
       number: draft.number,
       changes,
@@ -72,11 +76,16 @@ type Effect = Pick<Preview, 'openDeals' | 'newlyHeld' | 'newlyFlagged' | 'newlyC
 
 const NO_EFFECT: Effect = { openDeals: 0, newlyHeld: 0, newlyFlagged: 0, newlyClear: 0, stages: [], turned: [] };
 
+interface Previewed {
+  readonly process: ProcessId;
+  readonly draft: ProcessVersionRow;
+  readonly live: ProcessVersionRow | null;
+  readonly reach: PublishReach;
+}
+
 async function effectOn(
   tx: EntityManager,
-  processId: ProcessId,
-  draft: ProcessVersionRow,
-  reach: PublishReach,
+  { process: processId, draft, live, reach }: Previewed,
   plan: Plan,
   now: number,
   stageName: (id: string) => string,
@@ -91,12 +100,9 @@ async function effectOn(
   };
   const moment = { by: actor('process', processId), happenedAt: now, recordedAt: now };
   const to = await draftSetting(tx, draft, await publishOf(tx, processId, draft, plan.graceUntil));
-  for await (const { ids } of reachedDeals(tx, processId, reach, to, now)) {
-    const deals = await loadDeals(tx, ids);
-    const settings = await loadSettings(
-      tx,
-      deals.map(({ version }) => version),
-    );
+  const from = live && (await loadSetting(tx, live.id));
+  const reached = reachedDeals(tx, { process: processId, reach, from, to, now }, 'all');
+  for await (const { deals, settings } of oneAhead(loaded(tx, reached))) {
     for (const deal of deals) {
       const adopted = adopt(deal, settings.get(deal.version), to, plan, moment).deal;
       const [was, is] = [standingAt(deal.findings, now), standingAt(adopted.findings, adopted.settledAt)];
@@ -112,6 +118,15 @@ async function effectOn(
   }
   const { open } = await countOpenDeals(tx, processId);
   return { openDeals: open, ...counts, stages: stagesOf(before, [...after.values()], draft, stageName), turned };
+}
+
+/** The deals themselves, each batch loaded while the one before it is judged. */
+async function* loaded(tx: EntityManager, batches: AsyncIterable<ReachedDeals>) {
+  for await (const { ids } of batches) {
+    const deals = await loadDeals(tx, ids);
+    const versions = deals.map(({ version }) => version);
+    yield { deals, settings: await loadSettings(tx, versions) };
+  }
 }
 
 const NEWLY = { held: 'newlyHeld', flagged: 'newlyFlagged', clear: 'newlyClear' } as const;

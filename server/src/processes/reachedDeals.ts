@@ -1,8 +1,16 @@
-import { type DealId, type ProcessId, type PublishReach, requirementSieve, type Setting } from '@ladder/core';
+import {
+  type DealId,
+  type DealWith,
+  type FactPartName,
+  type ProcessId,
+  type PublishReach,
+  requirementSieve,
+  type Setting,
+} from '@ladder/core';
 import type { Connection } from '../db/sql.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { oneAhead } from './oneAhead.ts';
-import { BATCH, type LookedAt, lookAtOpenDeals } from './repository/openDeals.ts';
+import { BATCH, type LookedAt, type LookedFor, lookAtOpenDeals } from './repository/openDeals.ts';
 
 /** Deals to be judged, and how many open ones were looked at by then. */
 export interface ReachedDeals {
@@ -10,33 +18,63 @@ export interface ReachedDeals {
   readonly looked: number;
 }
 
-/**
- * The open deals that a publish of the version `to` at `now` may bring something, in batches of a size that is judged at
- * once; while one is judged, the next is looked for. Where the publish changes requirements alone, most deals are told apart
- * by what those read, without being judged.
- */
-export const reachedDeals = (...asked: Parameters<typeof lookForReached>): AsyncGenerator<ReachedDeals> =>
-  oneAhead(lookForReached(...asked));
+/** A publish, and whom it may bring something. */
+export interface Publishing {
+  readonly process: ProcessId;
+  readonly reach: PublishReach;
+  /** What surrounds a deal by the version that is live; null where none is. */
+  readonly from: Setting | null;
+  /** The same once the draft is. */
+  readonly to: Setting;
+  readonly now: number;
+}
 
-async function* lookForReached(
+/**
+ * The open deals that a publish may bring something, in batches of a size that is judged at once; while one is judged, the
+ * next is looked for. Where the publish changes requirements alone, most deals are told apart by what those read, without
+ * being judged: whoever is not in the way of one, neither as it was nor as it will be, has no finding that hangs on it.
+ */
+export function reachedDeals(
   connection: Connection,
-  process: ProcessId,
-  reach: PublishReach,
-  to: Setting,
-  now: number,
+  { process, reach, from, to, now }: Publishing,
+  lookedFor: LookedFor,
 ): AsyncGenerator<ReachedDeals> {
-  const sieve = requirementSieve(reach.reach === 'requirements' ? reach.requirements : [], to);
-  const caught = async (deals: readonly LookedAt[]): Promise<readonly DealId[]> => {
-    const unclear = deals.filter(({ concerned }) => concerned === 'perhaps').map(({ id }) => id);
-    const read = unclear.length === 0 ? [] : await loadDeals(connection, unclear, sieve.parts);
-    const inTheWay = new Set(read.filter((deal) => sieve.catches(deal, now)).map(({ id }) => id));
-    return deals.filter(({ id, concerned }) => concerned === 'surely' || inTheWay.has(id)).map(({ id }) => id);
-  };
+  const requirements = reach.reach === 'requirements' ? reach.requirements : [];
+  const sieves = [to, ...(from ? [from] : [])].map((setting) => requirementSieve(requirements, setting));
+  const parts = [...new Set(sieves.flatMap((sieve) => sieve.parts))];
+  const looks = oneAhead(lookAtOpenDeals(connection, process, reach, lookedFor, now));
+  const inTheWay = (deal: DealWith<FactPartName>): boolean => sieves.some((sieve) => sieve.catches(deal, now));
+  return oneAhead(batchesOf(oneAhead(withParts(connection, looks, parts)), inTheWay));
+}
+
+/** Deals that were looked at, with the parts of those that it is unclear of. */
+interface Read {
+  readonly deals: readonly LookedAt[];
+  readonly unclear: readonly DealWith<FactPartName>[];
+}
+
+async function* withParts(
+  connection: Connection,
+  looks: AsyncIterable<readonly LookedAt[]>,
+  parts: readonly FactPartName[],
+): AsyncGenerator<Read> {
+  for await (const deals of looks) {
+    const ids = deals.filter(({ concerned }) => concerned === 'perhaps').map(({ id }) => id);
+    yield { deals, unclear: ids.length === 0 ? [] : await loadDeals(connection, ids, parts) };
+  }
+}
+
+async function* batchesOf(
+  reads: AsyncIterable<Read>,
+  inTheWay: (deal: DealWith<FactPartName>) => boolean,
+): AsyncGenerator<ReachedDeals> {
   let looked = 0;
   let waiting: readonly DealId[] = [];
-  for await (const deals of lookAtOpenDeals(connection, process, reach, now)) {
+  for await (const { deals, unclear } of reads) {
     looked += deals.length;
-    waiting = [...waiting, ...(await caught(deals))];
+    const caught = new Set(unclear.filter(inTheWay).map(({ id }) => id));
+    const reached = deals.filter(({ id, concerned }) => concerned === 'surely' || caught.has(id));
+    waiting = [...waiting, ...reached.map(({ id }) => id)];
     for (; waiting.length >= BATCH; waiting = waiting.slice(BATCH))
       yield { ids: waiting.slice(0, BATCH), looked: looked - waiting.length + BATCH };
   }

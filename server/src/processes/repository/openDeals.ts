@@ -21,14 +21,19 @@ export interface LookedAt {
 
 const AT_A_LOOK = 1_000;
 
-/** The open deals of a process, many at a time: all, or those alone that stay on an older version where only they are concerned. */
+/** Whose standing is looked at: of all open deals, or of those alone that follow the version that is live. */
+export type LookedFor = 'all' | 'followers';
+
+/** The open deals of a process, many at a time: of those that are looked for all, or those alone that may be concerned at all. */
 export function lookAtOpenDeals(
   connection: Connection,
   process: ProcessId,
   reach: PublishReach,
+  lookedFor: LookedFor,
   now: number,
 ): AsyncGenerator<readonly LookedAt[]> {
-  const condition = reach.reach === 'none' ? STAYS : 'true';
+  const follows = lookedFor === 'followers' ? `not ${STAYS}` : 'true';
+  const condition = reach.reach === 'none' ? `${STAYS} and ${follows}` : follows;
   const stages = 'stages' in reach ? { stages: asArray(reach.stages) } : {};
   const requirements = 'requirements' in reach ? { requirements: asArray(reach.requirements), now: at(now) } : {};
   return looks(connection, process, AT_A_LOOK, CONCERNED[reach.reach], condition, { ...stages, ...requirements });
@@ -58,20 +63,20 @@ async function* looks(
 }
 
 /** Whoever stays on an older version is concerned by every publish that moves deals over. */
-const STAYS = 'd.version_id is not null';
+const STAYS = '(d.version_id is not null)';
 
 /** The limit keeps PostgreSQL from gathering the moves of all deals first. */
 const CAME_BY = `(d.stage_id = any(:stages::text[]) or (
   select true from moves m where m.deal_id = d.id and (m.from_stage = any(:stages::text[]) or m.to_stage = any(:stages::text[]) or m.over_stages && :stages::text[]) limit 1) is not null)`;
 
-/** How a deal was skipped or forced on stands for whatever it owes from that. */
-const HAS_FINDING = `(select true from findings f where f.deal_id = d.id and f.closed_at > :now
-  and (f.requirement = any(:requirements::text[]) or (f.origin = 'entry' and f.kind <> 'returned')) limit 1) is not null`;
+/** A waiver ends with what it was granted for. */
+const IS_FOUND = `((select true from findings f where f.deal_id = d.id and f.closed_at > :now and f.requirement = any(:requirements::text[]) limit 1) is not null
+  or exists (select from waivers w where w.deal_id = d.id and w.requirement = any(:requirements::text[])))`;
 
 const CONCERNED: Readonly<Record<PublishReach['reach'], string>> = {
   none: `'surely'`,
   stages: `case when ${STAYS} or d.attempt is not null or ${CAME_BY} then 'surely' else 'no' end`,
-  requirements: `case when ${STAYS} or d.attempt is not null then 'surely' when not ${CAME_BY} then 'no' when ${HAS_FINDING} then 'surely' else 'perhaps' end`,
+  requirements: `case when ${STAYS} then 'surely' when d.attempt is null and not ${CAME_BY} then 'no' when ${IS_FOUND} then 'surely' else 'perhaps' end`,
   all: `'surely'`,
 };
 

@@ -1,6 +1,6 @@
 import { personOf } from '@ladder/core';
 import { iso } from '../timestamps.ts';
-import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
+import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
 
 const COLUMNS = {
   id: 'id',
@@ -16,8 +16,7 @@ const COLUMNS = {
 
 /** Their bytes are kept apart, and read for a download alone. */
 export const documentsStored: StoredPart<'documents'> = {
-  select: { documents: 'documents.list' },
-  from: listOf('documents', COLUMNS, 'documents where deal_id = d.id', 'seq'),
+  ...listed('documents', COLUMNS, 'documents where deal_id = d.id', 'seq'),
   writes: (writes) => {
     const rows = changedParts(writes, ({ documents }) => documents).map(({ deal, part }) => ({
       id: part.id,

@@ -1,6 +1,6 @@
 import type { Finding } from '@ladder/core';
 import { iso } from '../timestamps.ts';
-import { changedParts, type DealWrite, listOf, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
+import { changedParts, type DealWrite, listed, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
 
 const COLUMNS = {
   key: 'key',
@@ -14,9 +14,10 @@ const COLUMNS = {
 };
 
 export const findingsStored: StoredPart<'findings'> = {
-  select: { findings: 'findings.list' },
-  from: listOf('findings', COLUMNS, 'findings where deal_id = d.id', 'opened_at'),
-  read: ({ findings }) => ({ findings: findings.map((one) => ({ ...one, closedAt: Number(one.closedAt) })) }),
+  ...listed('findings', COLUMNS, 'findings where deal_id = d.id', 'opened_at', (one) => ({
+    ...one,
+    closedAt: Number(one.closedAt),
+  })),
   writes: (writes) => {
     const rows = changedParts(writes, ({ findings }) => findings).map(({ deal, part }) => ({
       deal_id: deal.id,

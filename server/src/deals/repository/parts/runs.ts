@@ -1,7 +1,7 @@
 import type { StepRun } from '@ladder/core';
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
-import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
+import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
 
 const yesNo = (column: string): string => `case when ${column} then 'yes' else 'no' end`;
 
@@ -26,8 +26,7 @@ const COLUMNS = {
 const isAtHand = ({ end, takenBack }: StepRun): boolean => end === null && takenBack === 'no';
 
 export const runsStored: StoredPart<'runs'> = {
-  select: { runs: 'runs.list' },
-  from: listOf('runs', COLUMNS, 'step_runs where deal_id = d.id', 'seq'),
+  ...listed('runs', COLUMNS, 'step_runs where deal_id = d.id', 'seq'),
   writes: (writes) => {
     // Only one of a thread may be at hand, so that one is written after those that no longer are.
     const rows = changedParts(writes, ({ runs }) => runs)

@@ -1,6 +1,6 @@
 import type { DealState } from '@ladder/core';
 import { iso } from '../timestamps.ts';
-import { changedParts, type DealWrite, listOf, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
+import { changedParts, type DealWrite, listed, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
 
 const COLUMNS = {
   from: ms('from_at'),
@@ -25,15 +25,14 @@ const COLUMNS = {
  * idleness of any time, and for voiding, which leaves nothing.
  */
 export const statesStored: StoredPart<'states'> = {
-  select: { states: 'states.list' },
-  from: listOf(
+  ...listed(
     'states',
     COLUMNS,
     `deal_states where deal_id = d.id
     and to_at > least(d.entered_at, (select min(opened_at) from findings where deal_id = d.id and kind = 'idle'))`,
     'from_at',
+    (one) => ({ ...one, to: Number(one.to) }),
   ),
-  read: ({ states }) => ({ states: states.map((one) => ({ ...one, to: Number(one.to) })) }),
   writes: (writes) => {
     const rows = changedParts(writes, ({ states }) => states).map(({ deal, part }) => ({
       deal_id: deal.id,

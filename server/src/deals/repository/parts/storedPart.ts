@@ -33,13 +33,38 @@ export interface RowsWritten {
 }
 
 /** An instant as JSON gives it: milliseconds since 1970. */
-export const ms = (column: string): string => `(extract(epoch from ${column}) * 1000)::float8`;
+export const ms = (column: string): string => `round(date_part('epoch', ${column}) * 1000)`;
 
-/** A sub-select of rows of a deal as one JSON list. */
-export const listOf = (name: string, row: Readonly<Record<string, string>>, rest: string, order: string): string =>
-  `left join lateral (select coalesce(json_agg(json_build_object(${Object.entries(row)
-    .map(([property, column]) => `'${property}', ${column}`)
-    .join(', ')}) order by ${order}), '[]') as list from ${rest}) ${name} on true`;
+/** Parts that are one list, under their own name. */
+type ListName = { [Name in DealPartName]: PropertyOf<Name> extends Name ? Name : never }[DealPartName];
+type ItemOf<Name extends ListName> =
+  DealWith<Name> extends { readonly [Property in Name]: readonly (infer Item)[] } ? Item : never;
+
+/**
+ * How a part is read that is a list of rows of its own: by their columns, in an order. The rows come as plain arrays, for naming
+ * every property of every row takes PostgreSQL longer than looking it up.
+ */
+export function listed<Name extends ListName>(
+  name: Name,
+  columns: { readonly [Property in keyof ItemOf<Name>]-?: string },
+  rest: string,
+  order: string,
+  read: (item: ItemOf<Name>) => ItemOf<Name> = (item) => item,
+): Required<Pick<StoredPart<Name>, 'select' | 'from' | 'read'>> {
+  const properties = Object.keys(columns);
+  const itemOf = (row: readonly unknown[]): ItemOf<Name> => {
+    const item: Record<string, unknown> = {};
+    for (const [place, property] of properties.entries()) item[property] = row[place];
+    return read(item as ItemOf<Name>);
+  };
+  const rowsIn = (given: DealWith<Name>) => (given as unknown as Record<Name, readonly (readonly unknown[])[]>)[name];
+  return {
+    select: { [name]: `${name}.list` } as Required<StoredPart<Name>>['select'],
+    from: `left join lateral (select coalesce(json_agg(json_build_array(${Object.values(columns).join(', ')}) order by ${order}), '[]') as list
+      from ${rest}) ${name} on true`,
+    read: (given) => ({ [name]: rowsIn(given).map(itemOf) }) as Partial<DealWith<Name>>,
+  };
+}
 
 /** What a list holds now that the list before did not, the very same object: unchanged parts keep their identity. */
 export function changedParts<T>(

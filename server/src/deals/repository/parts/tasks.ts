@@ -1,6 +1,6 @@
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
-import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
+import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
 
 const COLUMNS = {
   seq: 'seq',
@@ -17,8 +17,7 @@ const COLUMNS = {
 };
 
 export const tasksStored: StoredPart<'tasks'> = {
-  select: { tasks: 'tasks.list' },
-  from: listOf('tasks', COLUMNS, 'tasks where deal_id = d.id', 'seq'),
+  ...listed('tasks', COLUMNS, 'tasks where deal_id = d.id', 'seq'),
   writes: (writes) => {
     const rows = changedParts(writes, ({ tasks }) => tasks).map(({ deal, part }) => {
       const { end, origin } = part;

@@ -1,6 +1,6 @@
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
-import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
+import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
 
 const COLUMNS = {
   item: 'item',
@@ -12,8 +12,7 @@ const COLUMNS = {
 
 /** Those that stand are read; what was unticked stays in the table. */
 export const ticksStored: StoredPart<'ticks'> = {
-  select: { ticks: 'ticks.list' },
-  from: listOf('ticks', COLUMNS, 'ticks where deal_id = d.id and unticked_at is null', 'ticked_at'),
+  ...listed('ticks', COLUMNS, 'ticks where deal_id = d.id and unticked_at is null', 'ticked_at'),
   writes: (writes) => {
     const rows = changedParts(writes, ({ ticks }) => ticks).map(({ deal, part }) => {
       const { by_id, by_actor } = actorColumns(part.by);

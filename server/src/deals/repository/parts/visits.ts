@@ -1,6 +1,6 @@
 import { presentVisit } from '@ladder/core';
 import { iso } from '../timestamps.ts';
-import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
+import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
 
 const COLUMNS = {
   seq: 'seq',
@@ -16,8 +16,7 @@ const COLUMNS = {
 };
 
 export const visitsStored: StoredPart<'visits'> = {
-  select: { visits: 'visits.list' },
-  from: listOf('visits', COLUMNS, 'visits where deal_id = d.id', 'seq'),
+  ...listed('visits', COLUMNS, 'visits where deal_id = d.id', 'seq'),
   row: (deal) => {
     const visit = presentVisit(deal);
     return {

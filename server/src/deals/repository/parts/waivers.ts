@@ -1,7 +1,7 @@
 import type { Actor } from '@ladder/core';
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
-import { changedParts, listOf, ms, type StoredPart } from './storedPart.ts';
+import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
 
 const COLUMNS = {
   seq: 'seq',
@@ -26,8 +26,7 @@ const NOBODY = { by_id: null, by_actor: null };
 const columnsOf = (by: Actor | undefined) => (by === undefined ? NOBODY : actorColumns(by));
 
 export const waiversStored: StoredPart<'waivers'> = {
-  select: { waivers: 'waivers.list' },
-  from: listOf('waivers', COLUMNS, 'waivers where deal_id = d.id', 'seq'),
+  ...listed('waivers', COLUMNS, 'waivers where deal_id = d.id', 'seq'),
   writes: (writes) => {
     const rows = changedParts(writes, ({ waivers }) => waivers).map(({ deal, part }) => {
       const { decision, covers, end } = part;
