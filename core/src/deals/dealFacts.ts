@@ -1,5 +1,5 @@
 import type { GateFacts } from '../requirements/item.ts';
-import { type Day, dayNumber, type Instant, localDay } from '../time/day.ts';
+import { type Day, type Instant, localDay, localDayNumber } from '../time/day.ts';
 import type { DealWith } from './deal.ts';
 import type { RecallSetting } from './parts/part.ts';
 import { DEAL_PARTS, FACT_PARTS, type FactPartName, type FactsKept, type FactsRead } from './parts.ts';
@@ -39,7 +39,7 @@ export const factsOfSnapshot = (snapshot: Snapshot, at: Instant, around: RecallS
   ...gathered<FactsRead>((name) => DEAL_PARTS[name].recall(snapshot, around)),
 });
 
-const clockFacts = (at: Instant, zone: string) => ({ at, zone, today: dayNumber(localDay(at, zone)) });
+const clockFacts = (at: Instant, zone: string) => ({ at, zone, today: localDayNumber(at, zone) });
 
 /** What all parts that gates read say, as one. */
 const gathered = <All extends object>(say: (name: FactPartName) => object): All =>

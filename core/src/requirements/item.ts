@@ -4,7 +4,7 @@ import type { Facts } from '../criteria/facts.ts';
 import type { ActivityKind } from '../facts/activityKind.ts';
 import type { StageId } from '../ids.ts';
 import type { CurrencyPair } from '../money/money.ts';
-import { dayNumber, type Instant, localDay } from '../time/day.ts';
+import { type Instant, localDayNumber } from '../time/day.ts';
 
 /** A requirement that is not met stops the move, or lets it pass and is recorded. */
 export const LEVELS = ['hold', 'flag'] as const;
@@ -74,7 +74,7 @@ export const factsAt = (facts: GateFacts, at: Instant): GateFacts => ({
   ...facts,
   ...(facts.waivers?.length ? { waived: waivedIn(facts.waivers, at) } : {}),
   at,
-  today: dayNumber(localDay(at, facts.zone)),
+  today: localDayNumber(at, facts.zone),
 });
 
 /** *missing* is unmet because something is not filled in; *unmet* is filled in and not enough. */

@@ -51,22 +51,25 @@ export const addDays = (day: Day, days: number): Day => dayFromNumber(dayNumber(
 export const daysBetween = (from: Day, to: Day): number => dayNumber(to) - dayNumber(from);
 
 /** The local date of an instant in an IANA time zone. */
-export function localDay(instant: Instant, zone: string): Day {
-  return dayFromNumber(Math.floor((instant + zoneOffset(instant, zone)) / MS_PER_DAY));
-}
+export const localDay = (instant: Instant, zone: string): Day => dayFromNumber(localDayNumber(instant, zone));
+
+/** The same as days since 1970-01-01. */
+export const localDayNumber = (instant: Instant, zone: string): number =>
+  Math.floor((instant + zoneOffset(instant, zone)) / MS_PER_DAY);
 
 const QUARTER_HOUR_MS = 900_000;
 const MOST_OFFSETS = 200_000;
-const offsets = new Map<string, number>();
+const offsets = new Map<string, Map<number, number>>();
 
 /** What the zone's clocks show beyond UTC, in milliseconds. Clocks change on quarter hours only, so one answer serves each. */
 function zoneOffset(instant: Instant, zone: string): number {
-  const key = `${zone} ${Math.floor(instant / QUARTER_HOUR_MS)}`;
-  const known = offsets.get(key);
+  const quarter = Math.floor(instant / QUARTER_HOUR_MS);
+  const ofZone = offsets.get(zone) ?? new Map<number, number>();
+  const known = ofZone.get(quarter);
   if (known !== undefined) return known;
-  if (offsets.size >= MOST_OFFSETS) offsets.clear();
+  if (ofZone.size >= MOST_OFFSETS) ofZone.clear();
   const offset = -new TZDate(instant, zone).getTimezoneOffset() * 60_000;
-  offsets.set(key, offset);
+  offsets.set(zone, ofZone.set(quarter, offset));
   return offset;
 }
 

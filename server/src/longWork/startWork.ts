@@ -89,11 +89,11 @@ export async function requireWork(context: Context, id: string): Promise<WorkVie
   return work;
 }
 
-const FIRST_LOOK_MS = 20;
-const LONGEST_PAUSE_MS = 500;
+const FIRST_LOOK_MS = 15;
+const LONGEST_PAUSE_MS = 200;
 
 async function untilEnded(context: Context, id: string): Promise<WorkView> {
-  for (let pause = FIRST_LOOK_MS; ; pause = Math.min(pause * 1.5, LONGEST_PAUSE_MS)) {
+  for (let pause = FIRST_LOOK_MS; ; pause = Math.min(pause * 1.15, LONGEST_PAUSE_MS)) {
     const work = await requireWork(context, id);
     if (work.state !== 'running') return work;
     await sleep(pause);

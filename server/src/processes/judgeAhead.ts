@@ -37,15 +37,16 @@ export async function judgeAhead(
   await apart((step) => beginJudging(step, draft.id, now));
   const to = await draftSetting(tx, draft, await publishOf(tx, processId, draft, graceEnd(now, request)));
   const from = live && (await loadSetting(tx, live.id));
-  const { open } = await countOpenDeals(tx, processId);
   const reach = reachOf(live, { document: draft.document, fields: usedFields(draft.document, catalogue) });
   const moment = { by: personActor(by), happenedAt: now, recordedAt: now };
   const judging = live && { live, draft, to, moment, waives: request.waive !== undefined };
   let told = 0;
+  let open = 0;
   await inPairs(
     reachedDeals(tx, { process: processId, reach, from, to, now }, 'followers'),
     async ({ ids, looked }) => {
       if (judging) await apart((step) => judgeBatch(step, ids, judging));
+      open ||= (await countOpenDeals(tx, processId)).open;
       told = Math.max(told, Math.min(looked, open));
       await progress(told, open);
     },

@@ -7,9 +7,8 @@ import type { WorkView } from '../longWork/repository.ts';
 import type { AskedWork } from '../longWork/startWork.ts';
 import type { WorkKind } from '../longWork/workKind.ts';
 import { invalid, notFound } from '../problems/problem.ts';
-import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
-import { versionsOf } from '../setting/repository/versions.ts';
+import { liveVersionView } from '../setting/repository/versions.ts';
 import { goLive } from './goLive.ts';
 import { judgeAhead } from './judgeAhead.ts';
 import { judgeFollowers } from './judgeFollowers.ts';
@@ -88,15 +87,9 @@ async function requireWaiver(
     throw invalid([{ pointer: '/waive/until', detail: `Waivers of this process last ${mostDays} days at most.` }], 422);
 }
 
-/** A publish that is done: the version that is live now, and how many deals moved over to it. */
-export async function published(
-  context: Context,
-  person: Person,
-  process: ProcessId,
-  { deals }: WorkView,
-): Promise<unknown> {
-  const live = (await versionsOf(context.dataSource, person, [process])).find(({ state }) => state === 'live');
-  if (!live) throw notFound('version');
-  const { process: _process, ...version } = live;
-  return { version, movedDeals: deals ?? 0 };
+/** A publish that is done: the version that is live now, and how many deals moved over to it, which are all that follow it. */
+export async function published(context: Context, process: ProcessId, { deals }: WorkView): Promise<unknown> {
+  const version = await liveVersionView(context.dataSource, process);
+  if (!version) throw notFound('version');
+  return { version: { ...version, openDeals: deals ?? 0 }, movedDeals: deals ?? 0 };
 }

@@ -75,7 +75,7 @@ export function processRoutes(router: Router, context: Context): void {
     reply(await previewPublish(context, params.process)),
   );
   register(router, context, endpoints.publish, (input) => {
-    const { params, body, person, request } = input;
+    const { params, body, request } = input;
     return longCommand(
       context,
       input,
@@ -88,7 +88,7 @@ export function processRoutes(router: Router, context: Context): void {
           context.designChecks.problems,
           context.clock.now(),
         ),
-      (work) => published(context, person, params.process, work),
+      (work) => published(context, params.process, work),
     );
   });
 }

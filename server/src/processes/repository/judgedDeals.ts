@@ -8,14 +8,13 @@ import type { JudgedRows } from '../../deals/repository/judgedRows.ts';
  * is judged by was written since the judging began; all others are judged anew once the version is live.
  */
 
-const HORIZON = 'j.horizon::text::xid8';
-
 /**
- * Whether a row was written by a transaction that was not over when the judging `j` began; of a database that counts its
- * transactions anew, any was.
+ * Whether a row was written by a transaction that was not over when the judging for :version began; of a database that counts
+ * its transactions anew, any was.
  */
-const written = (row: string): string =>
-  `(${HORIZON} > pg_snapshot_xmax(pg_current_snapshot()) or age(${row}.xmin) <= age(${HORIZON}::xid))`;
+const written = (row: string): string => `age(${row}.xmin) <= (
+  select case when horizon::text::xid8 > pg_snapshot_xmax(pg_current_snapshot()) then 2147483647 else age(horizon::text::xid8::xid) end
+  from publish_judgings where version_id = :version)`;
 
 /** Begins to judge for a version; what was judged for it before is forgotten. */
 export async function beginJudging(tx: EntityManager, version: VersionId, judgedAt: number): Promise<void> {
@@ -76,9 +75,9 @@ export async function markAnew(tx: EntityManager, process: ProcessId, version: V
   const [row] = await sql<{ newest: number | null }>(
     tx,
     `with anew as (
-       select d.id from publish_judgings j join deal_heads h on ${written('h')} ${open('d.id = h.deal_id')} where j.version_id = :version
-       union select d.id from publish_judgings j join customers c on ${written('c')} ${open('d.customer_id = c.id')} where j.version_id = :version
-       union select d.id from publish_judgings j join contacts c on ${written('c')} ${open('d.contact_id = c.id')} where j.version_id = :version
+       select d.id from deal_heads h ${open('d.id = h.deal_id')} where ${written('h')}
+       union select d.id from customers c ${open('d.customer_id = c.id')} where ${written('c')}
+       union select d.id from contacts c ${open('d.contact_id = c.id')} where ${written('c')}
      ), marked as (
        insert into judged_deals (version_id, deal_id) select :version, id from anew on conflict (version_id, deal_id) do update set written = null
      )

@@ -27,6 +27,19 @@ export async function versionName(connection: Connection, id: VersionId): Promis
   return withInstant(row);
 }
 
+/** The version of a process that is live, beside how many deals follow it. */
+export async function liveVersionView(
+  connection: Connection,
+  process: ProcessId,
+): Promise<Omit<VersionView, 'openDeals'> | null> {
+  const [row] = await sql<Row<Omit<VersionView, 'openDeals'>>>(
+    connection,
+    `select ${COLUMNS}, v.note from ${FROM} where v.process_id = :process and v.state = 'live'`,
+    { process },
+  );
+  return row ? withInstant(row) : null;
+}
+
 /** All versions of processes, newest first, each with the open deals that follow it, of those that the person may see. */
 export async function versionsOf(
   connection: Connection,
