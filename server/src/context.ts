@@ -31,6 +31,8 @@ export interface Context extends Pools {
   readonly designChecks: DesignChecks;
   /** Lets a long work that was written down begin. */
   readonly wake: (work: string) => Promise<void>;
+  /** Until this server has no such work in hand, or so many milliseconds. */
+  readonly outOfHand: (work: string, mostMs: number) => Promise<void>;
 }
 
 /** One transaction for one use case that reads. */

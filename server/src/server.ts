@@ -51,6 +51,7 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
     documentMostBytes: config.documentMostBytes,
     mailer: mailerOf(config.mail, pools.dataSource),
     wake: threads.wake,
+    outOfHand: threads.outOfHand,
     designChecks,
   };
   const housekeeping = every(context, HOUSE_KEPT_MS, 'housekeeping', keepHouseAndJournal);

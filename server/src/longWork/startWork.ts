@@ -1,4 +1,3 @@
-import { setTimeout as sleep } from 'node:timers/promises';
 import { RESPOND_ASYNC, type WorkKindName } from '@ladder/contract';
 import type { Request } from 'express';
 import type { EntityManager } from 'typeorm';
@@ -90,12 +89,12 @@ export async function requireWork(context: Context, id: string): Promise<WorkVie
 }
 
 const FIRST_LOOK_MS = 15;
-const LONGEST_PAUSE_MS = 200;
+const LONGEST_PAUSE_MS = 500;
 
 async function untilEnded(context: Context, id: string): Promise<WorkView> {
-  for (let pause = FIRST_LOOK_MS; ; pause = Math.min(pause * 1.15, LONGEST_PAUSE_MS)) {
+  for (let pause = FIRST_LOOK_MS; ; pause = Math.min(pause * 1.5, LONGEST_PAUSE_MS)) {
     const work = await requireWork(context, id);
     if (work.state !== 'running') return work;
-    await sleep(pause);
+    await context.outOfHand(id, pause);
   }
 }

@@ -1,3 +1,4 @@
+import { setTimeout as sleep } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import type PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
@@ -31,6 +32,8 @@ interface Surroundings {
 export interface WorkThreads {
   /** Lets a work that was written down begin. */
   readonly wake: (id: string) => Promise<void>;
+  /** Until none of the threads has it in hand, or so many milliseconds. */
+  readonly outOfHand: (id: string, mostMs: number) => Promise<void>;
   readonly stop: () => Promise<void>;
 }
 
@@ -69,6 +72,13 @@ export async function startWorkThreads(surroundings: Surroundings): Promise<Work
       // It stands written down: where the queue does not take it, it is found as unfinished.
       await boss.send(WORK_QUEUE, { id }).catch((error) => log.warn({ err: error }, 'the queue took no work'));
       for (const worker of workers) boss.notifyWorker(worker);
+    },
+    outOfHand: async (id, mostMs) => {
+      const over = new AbortController();
+      const waiting = sleep(mostMs, undefined, { signal: over.signal }).catch(() => undefined);
+      const running = inHand.get(id)?.catch(() => undefined);
+      await (running ? Promise.race([waiting, running]) : waiting);
+      over.abort();
     },
     stop: async () => {
       const recovered = recovery.stop();

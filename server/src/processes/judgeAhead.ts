@@ -13,12 +13,11 @@ import type { EntityManager } from 'typeorm';
 import type { ProcessVersionRow } from '../db/entities/processVersion.ts';
 import type { Connection } from '../db/sql.ts';
 import { judgedRows } from '../deals/repository/judgedRows.ts';
-import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { inPairs } from '../longWork/inPairs.ts';
 import { loadSetting, markOf } from '../setting/repository/settings.ts';
 import { graceEnd, type PublishInHand, publishable } from './publishable.ts';
 import { type DesignJudge, draftSetting, publishOf, reachOf, usedFields } from './publishVersions.ts';
-import { reachedDeals } from './reachedDeals.ts';
+import { loadToJudge, reachedDeals } from './reachedDeals.ts';
 import { beginJudging, type JudgedDeal, keepJudged } from './repository/judgedDeals.ts';
 import { countOpenDeals } from './repository/openDeals.ts';
 
@@ -71,7 +70,7 @@ interface Judging {
 
 /** Deals that stay on an older version, or in a stage that the draft lacks, go on from there once it is live. */
 async function judgeBatch(tx: EntityManager, ids: readonly DealId[], judging: Judging): Promise<void> {
-  const deals = await loadDeals(tx, ids);
+  const deals = await loadToJudge(tx, ids);
   const judged = deals
     .filter(({ status, version }) => status.state === 'open' && version === judging.live.id)
     .filter((deal) => stageOf(judging.draft.document, presentVisit(deal).stage))

@@ -19,7 +19,6 @@ import {
 import type { EntityManager } from 'typeorm';
 import { type Context, inSnapshot } from '../context.ts';
 import type { ProcessVersionRow } from '../db/entities/processVersion.ts';
-import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { invalid } from '../problems/problem.ts';
 import { loadSetting, loadSettings } from '../setting/repository/settings.ts';
 import { oneAhead } from './oneAhead.ts';
@@ -33,7 +32,7 @@ import {
   transferProblem,
   usedFields,
 } from './publishVersions.ts';
-import { type ReachedDeals, reachedDeals } from './reachedDeals.ts';
+import { loadToJudge, type ReachedDeals, reachedDeals } from './reachedDeals.ts';
 import { countOpenDeals, countStandings, type StandingCount } from './repository/openDeals.ts';
 
 type Preview = TypeOf<typeof contract.preview>;
@@ -123,7 +122,7 @@ async function effectOn(
 /** The deals themselves, each batch loaded while the one before it is judged. */
 async function* loaded(tx: EntityManager, batches: AsyncIterable<ReachedDeals>) {
   for await (const { ids } of batches) {
-    const deals = await loadDeals(tx, ids);
+    const deals = await loadToJudge(tx, ids);
     const versions = deals.map(({ version }) => version);
     yield { deals, settings: await loadSettings(tx, versions) };
   }

@@ -1,5 +1,8 @@
 import {
+  DEAL_PART_NAMES,
+  type Deal,
   type DealId,
+  type DealPartName,
   type DealWith,
   type FactPartName,
   type ProcessId,
@@ -46,6 +49,12 @@ export function reachedDeals(
   const inTheWay = (deal: DealWith<FactPartName>): boolean => sieves.some((sieve) => sieve.catches(deal, now));
   return oneAhead(batchesOf(oneAhead(withParts(connection, looks, parts)), inTheWay));
 }
+
+const JUDGED_BY = DEAL_PART_NAMES.filter((name): name is Exclude<DealPartName, 'tasks'> => name !== 'tasks');
+
+/** The deals to be judged. No finding hangs on tasks, of which many have many: they are left out. */
+export const loadToJudge = async (connection: Connection, ids: readonly DealId[]): Promise<readonly Deal[]> =>
+  (await loadDeals(connection, ids, JUDGED_BY)).map((deal) => ({ ...deal, tasks: [] }));
 
 /** Deals that were looked at, with the parts of those that it is unclear of. */
 interface Read {

@@ -45,7 +45,7 @@ export const JudgedDealEntity = new EntitySchema<JudgedDealRow>({
     versionId: { type: 'uuid', primary: true },
     dealId: { type: 'uuid', primary: true },
     goodUntil: { type: 'timestamptz', nullable: true },
-    written: { type: 'jsonb', nullable: true },
+    written: { type: 'json', nullable: true },
   },
   foreignKeys: [
     {

@@ -16,7 +16,7 @@ export class JudgedAhead1700000000028 implements MigrationInterface {
         version_id uuid references publish_judgings on delete cascade,
         deal_id uuid,
         good_until timestamptz,
-        written jsonb,
+        written json,
         primary key (version_id, deal_id)
       );
     `);

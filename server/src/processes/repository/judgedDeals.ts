@@ -50,16 +50,18 @@ export interface JudgedDeal {
 
 export async function keepJudged(tx: EntityManager, version: VersionId, judged: readonly JudgedDeal[]): Promise<void> {
   if (judged.length === 0) return;
-  const rows = judged.map(({ deal, goodUntil, rows: written }) => ({
-    deal_id: deal,
-    good_until: Number.isFinite(goodUntil) ? at(goodUntil) : 'infinity',
-    written,
-  }));
+  const untils = judged.map(({ goodUntil }) => (Number.isFinite(goodUntil) ? at(goodUntil).toISOString() : 'infinity'));
+  // Lists beside each other: the rows go into the table as they are, where PostgreSQL would take them apart as one JSON first.
   await sql(
     tx,
     `insert into judged_deals (version_id, deal_id, good_until, written)
-     select :version, deal_id, good_until, nullif(written, 'null') from jsonb_to_recordset(:rows) as r (deal_id uuid, good_until timestamptz, written jsonb)`,
-    { version, rows },
+     select :version, deal, good_until, nullif(written, 'null')::json from unnest(:ids::uuid[], :untils::timestamptz[], :rows::text[]) as r (deal, good_until, written)`,
+    {
+      version,
+      ids: asArray(judged.map(({ deal }) => deal)),
+      untils: asArray(untils),
+      rows: asArray(judged.map(({ rows }) => JSON.stringify(rows))),
+    },
   );
 }
 
