@@ -36,18 +36,31 @@ export function parse<T>(schema: Schema<T>, value: unknown, source: 'body' | 'qu
     const pointer = pointerOf((pathTooDeep(value, MOST_LEVELS) ?? []).slice(0, MOST_TOLD));
     return { ok: false, problems: [{ pointer, detail: `This is nested more than ${MOST_LEVELS} levels deep.` }] };
   }
-  const check = (abortEarly: boolean): Joi.ValidationResult =>
-    schema.joi.validate(value, {
+  const check = (told: 'first' | 'all'): Joi.ValidationResult => askedFor(schema.joi, source)[told].validate(value);
+  const first = check('first');
+  if (!first.error) return { ok: true, value: first.value as T };
+  const details = (parts > MOST_PARTS ? first : check('all')).error?.details ?? [];
+  const problems = details.slice(0, MOST_PROBLEMS).flatMap((item) => toProblems(item, []));
+  return { ok: false, problems: problems.slice(0, MOST_PROBLEMS) };
+}
+
+/** A schema as it is asked, for the first fault or for all. */
+type Asked = Readonly<Record<'first' | 'all', Joi.Schema>>;
+
+const asked = { body: new WeakMap<Joi.Schema, Asked>(), query: new WeakMap<Joi.Schema, Asked>() };
+
+/** Made once of each schema: Joi would get the messages ready with each value, which takes longer than most checks. */
+function askedFor(joi: Joi.Schema, source: 'body' | 'query'): Asked {
+  const ask = (abortEarly: boolean): Joi.Schema =>
+    joi.prefs({
       abortEarly,
       convert: source === 'query',
       errors: { label: 'key', wrap: { label: false } },
       messages: MESSAGES,
     });
-  const first = check(true);
-  if (!first.error) return { ok: true, value: first.value as T };
-  const details = (parts > MOST_PARTS ? first : check(false)).error?.details ?? [];
-  const problems = details.slice(0, MOST_PROBLEMS).flatMap((item) => toProblems(item, []));
-  return { ok: false, problems: problems.slice(0, MOST_PROBLEMS) };
+  const known = asked[source].get(joi) ?? { first: ask(true), all: ask(false) };
+  asked[source].set(joi, known);
+  return known;
 }
 
 /** How many parts a JSON value has, and how deep they are nested; no further than is asked. */

@@ -72,7 +72,10 @@ function apiRouter(context: Context): Router {
     response.set('Cache-Control', 'no-store');
     next();
   });
+  // They are looked through in this order, so what is asked for most comes first.
   for (const routes of [
+    dealRoutes,
+    todayRoutes,
     systemRoutes,
     peopleRoutes,
     factRoutes,
@@ -88,8 +91,6 @@ function apiRouter(context: Context): Router {
     settingsLogRoutes,
     processRoutes,
     designCheckRoutes,
-    dealRoutes,
-    todayRoutes,
     complianceRoutes,
     movementRoutes,
     importRoutes,

@@ -24,11 +24,36 @@ export async function sql<Row>(
   statement: string,
   parameters: Readonly<Record<string, unknown>> = {},
 ): Promise<Row[]> {
-  const given = Object.fromEntries(Object.entries(parameters).map(([name, value]) => [name, toParameter(value)]));
-  const { driver } = manager(connection).dataSource;
-  const [text, values] = driver.escapeQueryWithParameters(statement, given);
+  const { text, names } = numbered(statement);
+  const values = names.map((name) => {
+    if (!(name in parameters)) throw new Error(`Nothing is given for :${name}`);
+    return toParameter(parameters[name]);
+  });
   const result: unknown = await connection.query(text, values);
   return (isChangeResult(result) ? result[0] : result) as Row[];
+}
+
+interface Numbered {
+  readonly text: string;
+  /** What is given for $1, $2 and so on. */
+  readonly names: readonly string[];
+}
+
+const MOST_NUMBERED = 5_000;
+const known = new Map<string, Numbered>();
+
+/** The statement with its parameters by number, as PostgreSQL takes them; each is taken apart once. */
+function numbered(statement: string): Numbered {
+  const before = known.get(statement);
+  if (before) return before;
+  const names: string[] = [];
+  const text = statement.replace(/(?<![:\w]):(?=[A-Za-z_])(\w+)/g, (_named, name: string) => {
+    if (!names.includes(name)) names.push(name);
+    return `$${names.indexOf(name) + 1}`;
+  });
+  if (known.size >= MOST_NUMBERED) known.clear();
+  known.set(statement, { text, names });
+  return { text, names };
 }
 
 /** For UPDATE and DELETE the driver gives the returned rows with their number beside them. */

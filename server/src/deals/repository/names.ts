@@ -7,7 +7,21 @@ import type { Person } from '../../session/person.ts';
 
 export const ID = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/g;
 
-const idsIn = (shown: unknown): readonly string[] => JSON.stringify(shown)?.match(ID) ?? [];
+/** Ids wherever they stand in what is shown: by themselves, or in a text such as an actor's. */
+function idsIn(shown: unknown): readonly string[] {
+  const ids: string[] = [];
+  const look = (part: unknown): void => {
+    if (typeof part === 'string') {
+      if (part.length === ID_LENGTH && part[8] === '-') ids.push(part);
+      else if (part.length > ID_LENGTH) ids.push(...(part.match(ID) ?? []));
+    } else if (typeof part === 'object' && part !== null) for (const name in part) look((part as Parts)[name]);
+  };
+  look(shown);
+  return ids;
+}
+
+type Parts = Readonly<Record<string, unknown>>;
+const ID_LENGTH = 36;
 
 const idsOfDocuments = new WeakMap<ProcessDocument, readonly string[]>();
 
