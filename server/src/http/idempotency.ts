@@ -35,8 +35,10 @@ export async function once(
     .digest();
   if (!(await takeKey(tx, scope, hash, now, KEPT_MS))) return replay(tx, scope, hash);
   const result = await work();
-  await keepAnswer(tx, scope, result);
-  return result;
+  // Written out once: it is kept, and sent as it is kept.
+  const written = { ...result, ...(result.body === undefined ? {} : { written: JSON.stringify(result.body) }) };
+  await keepAnswer(tx, scope, written);
+  return written;
 }
 
 async function replay(tx: EntityManager, { person, key }: KeyScope, hash: Buffer): Promise<Reply> {

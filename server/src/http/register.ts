@@ -64,10 +64,10 @@ function checked<T>(schema: Schema<T> | undefined, value: unknown, source: 'body
   throw invalid(result.problems.map(({ pointer, detail }) => ({ pointer: `${above}${pointer}`, detail })));
 }
 
-function send(response: Response, endpoint: Pick<Endpoint, 'status'>, { body, status, headers }: Reply): void {
+function send(response: Response, endpoint: Pick<Endpoint, 'status'>, { body, written, status, headers }: Reply): void {
   if (response.headersSent) return;
   response.status(status ?? endpoint.status).set(headers ?? {});
   if (body === undefined) response.end();
   else if ((status ?? endpoint.status) >= 400) response.type('application/problem+json').send(JSON.stringify(body));
-  else response.json(body);
+  else response.type('application/json').send(written ?? JSON.stringify(body));
 }

@@ -35,13 +35,13 @@ export async function takeKey(
   return taken.length > 0;
 }
 
-export const keepAnswer = (tx: EntityManager, scope: KeyScope, { status, body, headers }: Reply): Promise<unknown> =>
+export const keepAnswer = (tx: EntityManager, scope: KeyScope, { status, written, headers }: Reply): Promise<unknown> =>
   sql(
     tx,
     kept(`update idempotency_keys set status = :status, answer = :answer where person_id = :person and key = :key`),
     {
       ...scope,
       status: status ?? null,
-      answer: { body, headers },
+      answer: `{${written === undefined ? '' : `"body":${written},`}"headers":${JSON.stringify(headers ?? {})}}`,
     },
   );

@@ -103,7 +103,7 @@ export async function reportProgress(
 ): Promise<boolean> {
   const [row] = await sql<{ cancelled: boolean }>(
     connection,
-    `update long_work set done = :done, total = coalesce(:total, total) where id = :id and state = 'running' returning cancel_asked as cancelled`,
+    `update long_work set done = least(:done::int, coalesce(:total::int, total)), total = coalesce(:total::int, total) where id = :id and state = 'running' returning cancel_asked as cancelled`,
     { id, done, total },
   );
   return row?.cancelled === false;

@@ -19,7 +19,6 @@ import { graceEnd, type PublishInHand, publishable } from './publishable.ts';
 import { type DesignJudge, draftSetting, publishOf, reachOf, usedFields } from './publishVersions.ts';
 import { loadToJudge, reachedDeals } from './reachedDeals.ts';
 import { beginJudging, type JudgedDeal, keepJudged } from './repository/judgedDeals.ts';
-import { countOpenDeals } from './repository/openDeals.ts';
 
 /**
  * Judges the deals that follow the live version by the draft, as if it were live, and keeps what comes of that apart: nobody
@@ -34,20 +33,19 @@ export async function judgeAhead(
   // Looked at before anything is read, so that what changes meanwhile is noticed.
   const judged = await judgedBy(tx, draft, catalogue);
   await apart((step) => beginJudging(step, draft.id, now));
-  const to = await draftSetting(tx, draft, await publishOf(tx, processId, draft, graceEnd(now, request)));
-  const from = live && (await loadSetting(tx, live.id));
   const reach = reachOf(live, { document: draft.document, fields: usedFields(draft.document, catalogue) });
+  if (!live || reach.reach === 'none') return judged;
+  const from = await loadSetting(tx, live.id);
+  const to = await draftSetting(tx, draft, await publishOf(tx, processId, draft, graceEnd(now, request)));
   const moment = { by: personActor(by), happenedAt: now, recordedAt: now };
-  const judging = live && { live, draft, to, moment, waives: request.waive !== undefined };
+  const judging = { live, draft, to, moment, waives: request.waive !== undefined };
   let told = 0;
-  let open = 0;
   await inPairs(
     reachedDeals(tx, { process: processId, reach, from, to, now }, 'followers'),
     async ({ ids, looked }) => {
-      if (judging) await apart((step) => judgeBatch(step, ids, judging));
-      open ||= (await countOpenDeals(tx, processId)).open;
-      told = Math.max(told, Math.min(looked, open));
-      await progress(told, open);
+      await apart((step) => judgeBatch(step, ids, judging));
+      told = Math.max(told, looked);
+      await progress(told);
     },
   );
   return judged;

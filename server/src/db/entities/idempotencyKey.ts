@@ -17,7 +17,7 @@ export const IdempotencyKeyEntity = new EntitySchema<IdempotencyKeyRow>({
     key: { type: 'text', primary: true, collation: 'C' },
     requestHash: { type: 'bytea' },
     status: { type: 'smallint', nullable: true },
-    answer: { type: 'jsonb', nullable: true },
+    answer: { type: 'json', nullable: true },
     createdAt: { type: 'timestamptz' },
   },
   foreignKeys: [

@@ -26,6 +26,7 @@ import { FieldsPage1700000000025 } from './0025-fields-page.ts';
 import { Calendars1700000000026 } from './0026-calendars.ts';
 import { AccessAndTurns1700000000027 } from './0027-access-and-turns.ts';
 import { JudgedAhead1700000000028 } from './0028-judged-ahead.ts';
+import { KeptAnswers1700000000029 } from './0029-kept-answers.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -57,4 +58,5 @@ export const migrations = [
   Calendars1700000000026,
   AccessAndTurns1700000000027,
   JudgedAhead1700000000028,
+  KeptAnswers1700000000029,
 ];

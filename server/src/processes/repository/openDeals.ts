@@ -32,14 +32,12 @@ export function lookAtOpenDeals(
   lookedFor: LookedFor,
   now: number,
 ): AsyncGenerator<readonly LookedAt[]> {
-  if (reach.reach === 'none' && lookedFor === 'followers') return nobody();
-  const condition = reach.reach === 'none' ? STAYS : lookedFor === 'followers' ? `not ${STAYS}` : 'true';
+  const follows = lookedFor === 'followers' ? `not ${STAYS}` : 'true';
+  const condition = reach.reach === 'none' ? STAYS : follows;
   const stages = 'stages' in reach ? { stages: asArray(reach.stages) } : {};
   const requirements = 'requirements' in reach ? { requirements: asArray(reach.requirements), now: at(now) } : {};
   return looks(connection, process, AT_A_LOOK, CONCERNED[reach.reach], condition, { ...stages, ...requirements });
 }
-
-async function* nobody(): AsyncGenerator<readonly LookedAt[]> {}
 
 async function* looks(
   connection: Connection,
