@@ -32,15 +32,18 @@ export interface ResultToTakeBack {
 
 type Taker = { readonly id: Actor; readonly rank: 'maker' | 'manager' };
 
-/** Whether the person may take a step's result back now: its maker for ten minutes, a manager later; with its move, or not at all (S54). */
+/**
+ * Whether the person may take a step's result back now: its maker for ten minutes, a manager later; with its move, or not at all
+ * (S54). Who asks of many runs gives those that count.
+ */
 export function canTakeResultBack(
   deal: Deal,
   setting: Setting,
   seq: number,
   by: Taker,
   at: number,
+  counted: readonly StepRun[] = runsThatCount(deal),
 ): Result<ResultToTakeBack, TakeResultBackProblem> {
-  const counted = runsThatCount(deal);
   const run = counted.find((one) => one.seq === seq);
   const end = run?.end;
   if (!run || !end || end.how !== 'result') return failed({ code: 'no_result' });

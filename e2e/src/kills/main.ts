@@ -31,7 +31,7 @@ async function makeProcess(administrator: Caller): Promise<{ process: string; st
   const saved = await administrator.ask(
     'PUT',
     address,
-    { document: { ...document, stages } },
+    { document: { ...document, stages, sections: [{ id: 'main', name: 'Deal', fields: ['source'] }] } },
     { 'If-Match': `"${revision}"` },
   );
   const how = { deals: 'move_over', graceDays: 0, transfers: {} };

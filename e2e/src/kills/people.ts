@@ -87,6 +87,23 @@ const unlessRefusedWith =
     throw error;
   };
 
+/** What every other version asks of whoever begins. */
+export const ASKED = {
+  id: 'source_told',
+  kind: 'field',
+  field: 'source',
+  level: 'flag',
+  binds: 'must_stay',
+};
+
+type Draft = { readonly stages: readonly Record<string, unknown>[] };
+
+/** Other words; and now and then the first stage asks for the source, or no longer. */
+function changed(document: Draft, purpose: string, { below }: Work): Draft {
+  const [first, ...others] = document.stages;
+  return { ...document, purpose, stages: [{ ...first, enter: below(2) === 0 ? [ASKED] : [] }, ...others] } as Draft;
+}
+
 /** Changes the process again and again, and publishes it. */
 export async function publish(caller: Caller, work: Work): Promise<void> {
   const draft = `/processes/${work.process}/draft`;
@@ -95,10 +112,10 @@ export async function publish(caller: Caller, work: Work): Promise<void> {
     const read = () => caller.ask('GET', draft);
     const { document, revision } = await caller.ask('POST', draft).catch(unlessRefusedWith(409, read));
     const saved = await caller
-      .ask('PUT', draft, { document: { ...document, purpose } }, { 'If-Match': `"${revision}"` })
+      .ask('PUT', draft, { document: changed(document, purpose, work) }, { 'If-Match': `"${revision}"` })
       .catch(unlessRefusedWith(412, read));
     // Moving a whole book over takes long, and holds it meanwhile: not every time.
-    const deals = work.below(4) === 0 ? 'move_over' : 'stay';
+    const deals = work.below(3) === 0 ? 'move_over' : 'stay';
     const how = { deals, graceDays: 0, transfers: {} };
     await caller.ask('POST', `${draft}/publish`, how, { 'If-Match': `"${saved.revision}"`, ...key() });
     work.beliefs.published++;

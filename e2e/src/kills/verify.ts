@@ -1,6 +1,6 @@
 import { run, typescript } from '../../../scripts/command.mjs';
 import type { Company } from './company.ts';
-import type { Beliefs } from './people.ts';
+import { ASKED, type Beliefs } from './people.ts';
 
 interface Found extends Record<string, unknown> {
   readonly id: string;
@@ -23,6 +23,7 @@ export async function verify(
     ...(await verifyDeals(company, process, stages, beliefs)),
     ...(await verifyImports(company, beliefs)),
     ...(await verifyVersions(company, process, beliefs)),
+    ...(await verifyFindings(company, process)),
     ...(await verifyJournal(company)),
   ];
 }
@@ -88,6 +89,21 @@ async function verifyVersions(company: Company, process: string, { published }: 
   return row?.versions === published && row.newest === published
     ? []
     : [`There are ${row?.versions} versions, the newest ${row?.newest}; ${published} were published.`];
+}
+
+/** Every open deal is found without its source where the version that it follows asks for it, and nowhere else. */
+async function verifyFindings(company: Company, process: string): Promise<readonly string[]> {
+  const rows = await company.query<{ name: string; asked: boolean; found: boolean }>(
+    `select name, asked, found from (
+       select d.name, d.source is null and v.document->'stages'->0->'enter' @> jsonb_build_array(jsonb_build_object('id', $2::text)) as asked,
+         exists (select from findings f where f.deal_id = d.id and f.requirement = $2 and f.closed_at = 'infinity') as found
+       from deals d join process_versions v
+         on v.id = coalesce(d.version_id, (select id from process_versions where process_id = d.process_id and state = 'live'))
+       where d.process_id = $1 and d.status = 'open'
+     ) judged where asked <> found`,
+    [process, ASKED.id],
+  );
+  return rows.map(({ name, asked }) => `“${name}” ${asked ? 'lacks the finding' : 'has a finding'} of its source.`);
 }
 
 async function verifyJournal(company: Company): Promise<readonly string[]> {

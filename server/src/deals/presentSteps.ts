@@ -59,7 +59,8 @@ export function presentStepsDone(
   nameOf: NameOf,
 ): Detail['stepsDone'] {
   const by = { id: personActor(person.id), rank: rankOf(person) };
-  return runsThatCount(deal).flatMap((run) => {
+  const counted = runsThatCount(deal);
+  return counted.flatMap((run) => {
     const { end, dueDay } = run;
     if (!end) return [];
     return [
@@ -71,7 +72,7 @@ export function presentStepsDone(
         day: end.day,
         by: nameOf(end.by) ?? null,
         dueDay,
-        takeBack: end.how === 'result' && canTakeResultBack(deal, setting, run.seq, by, now).ok,
+        takeBack: end.how === 'result' && canTakeResultBack(deal, setting, run.seq, by, now, counted).ok,
       },
     ];
   });
