@@ -162,11 +162,11 @@ test('a publish that takes long tells how far it is, also on a page that is open
   });
   await publish(page);
   const dialog = page.getByRole('dialog');
-  await expect(dialog.getByRole('status')).toContainText('Publishing: 12,300 of 24,000 deals');
+  await expect(dialog.getByRole('status')).toContainText('Judging deals by the new version: 12,300 of 24,000 deals');
   await expect(dialog.getByRole('button', { name: 'Publishing…' })).toBeDisabled();
   await page.reload();
-  await expect(page.getByText('Publishing: 12,300 of 24,000 deals')).toBeVisible();
+  await expect(page.getByText('Judging deals by the new version: 12,300 of 24,000 deals')).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();
-  await expect(page.getByText('Publishing: 12,300')).toBeHidden();
+  await expect(page.getByText('Judging deals by the new version')).toBeHidden();
   await expect(page.locator('.page-head').getByText('Draft 2')).toBeVisible();
 });

@@ -86,11 +86,18 @@ function presentFacts(deal: Deal) {
   };
 }
 
-function standingOf({ findings }: Deal, instant: Instant): Pick<StateAsked, 'standing' | 'findings' | 'owed'> {
+function standingOf(
+  { findings }: Deal,
+  instant: Instant,
+): Pick<StateAsked, 'standing' | 'findings' | 'kinds' | 'owed'> {
   const found = findings.filter((finding) => standsAt(finding, instant));
   return {
     standing: standingAt(found, instant),
     findings: found.length,
+    kinds: found
+      .map(({ kind }) => kind)
+      .sort()
+      .join(' '),
     owed: found.filter(({ origin }) => origin === 'owed' || origin === 'entry').length,
   };
 }
@@ -108,6 +115,7 @@ const ASKED = [
   'closeDate',
   'standing',
   'findings',
+  'kinds',
   'owed',
 ] as const satisfies readonly (keyof StateAsked)[];
 

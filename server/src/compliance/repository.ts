@@ -8,21 +8,28 @@ import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '
 export interface StandingCount {
   readonly stage: StageId;
   readonly standing: Standing;
+  /** Of the findings that stand, each as often as it does. */
+  readonly kinds: readonly FindingKind[];
   readonly deals: number;
   /** In the currency asked for, as far as there are rates. */
   readonly minor: number;
   readonly without_rate: number;
 }
 
+/** Open deals by stage, standing and what is found on them: many deals have the same kinds of findings. */
 export async function countStandings(tx: EntityManager, scope: Scope, currency: string): Promise<StandingCount[]> {
-  return sql<StandingCount>(
+  const rows = await sql<Omit<StandingCount, 'kinds'> & { kinds: string }>(
     tx,
     `with ${REPORTING_RATES}
-     select d.stage_id as stage, d.standing, count(*)::int as deals,
+     select d.stage_id as stage, d.standing, d.kinds, count(*)::int as deals,
        coalesce(sum(${REPORTING_MINOR}), 0)::float8 as minor, count(*) filter (where ${LACKS_RATE})::int as without_rate
-     from deal_states d left join r on r.from_currency = d.currency where ${scope.condition} group by 1, 2`,
+     from deal_states d left join r on r.from_currency = d.currency where ${scope.condition} group by 1, 2, 3`,
     { ...scope.parameters, currency, digits: await minorDigitsInUse(tx) },
   );
+  return rows.map((row) => ({
+    ...row,
+    kinds: row.kinds.split(' ').filter((kind): kind is FindingKind => kind !== ''),
+  }));
 }
 
 /** Open deals that stay on an older version. */
@@ -34,23 +41,6 @@ export async function countStaying(tx: EntityManager, scope: Scope): Promise<num
     scope.parameters,
   );
   return row?.deals ?? 0;
-}
-
-export interface FindingCount {
-  readonly stage: StageId;
-  readonly kind: FindingKind;
-  readonly findings: number;
-  readonly deals: number;
-}
-
-export async function countFindings(tx: EntityManager, scope: Scope): Promise<FindingCount[]> {
-  return sql<FindingCount>(
-    tx,
-    `select d.stage_id as stage, f.kind, count(*)::int as findings, count(distinct d.deal_id)::int as deals
-     from findings f join deal_states d on d.deal_id = f.deal_id
-     where f.process_id = :process::uuid and f.closed_at > :now and f.opened_at <= :now and ${scope.condition} group by 1, 2`,
-    scope.parameters,
-  );
 }
 
 /** The live version's stages in order, then those that only older versions have and deals are still in. */

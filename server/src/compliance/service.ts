@@ -27,10 +27,8 @@ import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
 import {
-  countFindings,
   countStandings,
   countStaying,
-  type FindingCount,
   type FindingKeyRow,
   findingKeys,
   type StandingCount,
@@ -57,7 +55,7 @@ export async function getCompliance(
     const detail = await getMeasured(tx, person, process);
     const { timeZone, currency } = await organisation(tx);
     const scope = openBook(person, process, filter, now);
-    const [standings, findings] = [await countStandings(tx, scope, currency), await countFindings(tx, scope)];
+    const standings = await countStandings(tx, scope, currency);
     const names = await stageNames(
       tx,
       process,
@@ -73,13 +71,10 @@ export async function getCompliance(
       stages: names.map(({ id, name }) => ({
         id,
         name,
-        ...countsOf(
-          standings.filter(({ stage }) => stage === id),
-          findings.filter(({ stage }) => stage === id),
-        ),
+        ...countsOf(standings.filter(({ stage }) => stage === id)),
       })),
-      all: countsOf(standings, findings),
-      kinds: kindsShown(detail, findings),
+      all: countsOf(standings),
+      kinds: kindsShown(detail, standings),
       heldMinor: held.reduce((sum, { minor }) => sum + minor, 0),
       heldWithoutRate: held.reduce((sum, { without_rate }) => sum + without_rate, 0),
       olderVersions: await countStaying(tx, scope),
@@ -87,12 +82,12 @@ export async function getCompliance(
   });
 }
 
-function countsOf(standings: readonly StandingCount[], findings: readonly FindingCount[]): Counts {
+function countsOf(standings: readonly StandingCount[]): Counts {
   const count = (standing: Standing): number =>
     standings.filter((row) => row.standing === standing).reduce((sum, row) => sum + row.deals, 0);
-  const byKind = (part: 'findings' | 'deals'): Record<string, number> => {
+  const byKind = (kindsOf: (row: StandingCount) => Iterable<FindingKind>): Record<string, number> => {
     const totals: Record<string, number> = {};
-    for (const row of findings) totals[row.kind] = (totals[row.kind] ?? 0) + row[part];
+    for (const row of standings) for (const kind of kindsOf(row)) totals[kind] = (totals[kind] ?? 0) + row.deals;
     return totals;
   };
   const [clear, flagged, held] = [count('clear'), count('flagged'), count('held')];
@@ -101,20 +96,20 @@ function countsOf(standings: readonly StandingCount[], findings: readonly Findin
     clear,
     flagged,
     held,
-    findings: byKind('findings'),
-    dealsWith: byKind('deals'),
+    findings: byKind(({ kinds }) => kinds),
+    dealsWith: byKind(({ kinds }) => new Set(kinds)),
   };
 }
 
 const ALWAYS_SHOWN: readonly FindingKind[] = ['criterion', 'field', 'checklist', 'skipped'];
 
 /** The kinds that this process can have, or has. */
-function kindsShown(detail: MeasuredProcess, findings: readonly FindingCount[]): FindingKind[] {
+function kindsShown(detail: MeasuredProcess, standings: readonly StandingCount[]): FindingKind[] {
   const rules = Object.entries(detail.houseRules)
     .filter(([, level]) => level !== 'off')
     .map(([rule]) => rule);
-  const found = findings.map(({ kind }) => kind as string);
-  return FINDING_KINDS.filter((kind) => ALWAYS_SHOWN.includes(kind) || rules.includes(kind) || found.includes(kind));
+  const found = new Set(standings.flatMap(({ kinds }) => kinds));
+  return FINDING_KINDS.filter((kind) => ALWAYS_SHOWN.includes(kind) || rules.includes(kind) || found.has(kind));
 }
 
 export interface FindingsQuery extends MeasureFilter {

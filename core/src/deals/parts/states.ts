@@ -20,6 +20,8 @@ export interface StateAsked {
   readonly closeDate: Day | null;
   readonly standing: Standing;
   readonly findings: number;
+  /** The kinds of the findings in order, each as often as it is found, as one text: states of the same are told apart at once. */
+  readonly kinds: string;
   /** Those of the findings that it owes, or of how it entered. */
   readonly owed: number;
 }

@@ -30,6 +30,7 @@ export interface DealStateRow {
   standing: Standing;
   stageId: StageId;
   currency: string;
+  kinds: string;
 }
 
 const SHOWN = "(shown_from < 'infinity'::timestamp with time zone)";
@@ -59,6 +60,7 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     standing: { type: 'text' },
     stageId: { type: 'text', collation: 'C' },
     currency: { type: 'char', length: 3 },
+    kinds: { type: 'text', collation: 'C' },
   },
   checks: [
     { name: 'deal_states_check', expression: '(from_at < to_at)' },

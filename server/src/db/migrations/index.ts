@@ -27,6 +27,7 @@ import { Calendars1700000000026 } from './0026-calendars.ts';
 import { AccessAndTurns1700000000027 } from './0027-access-and-turns.ts';
 import { JudgedAhead1700000000028 } from './0028-judged-ahead.ts';
 import { KeptAnswers1700000000029 } from './0029-kept-answers.ts';
+import { KindsOfFindings1700000000030 } from './0030-kinds-of-findings.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -59,4 +60,5 @@ export const migrations = [
   AccessAndTurns1700000000027,
   JudgedAhead1700000000028,
   KeptAnswers1700000000029,
+  KindsOfFindings1700000000030,
 ];

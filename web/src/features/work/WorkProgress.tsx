@@ -17,7 +17,7 @@ const WORDS: Readonly<Record<Work['kind'], Words>> = {
   import: { title: 'Importing', unit: 'row' },
   take_back: { title: 'Taking back', unit: 'deal' },
   publish: {
-    title: 'Judging deals before the version goes live',
+    title: 'Judging deals by the new version',
     unit: 'deal',
     after: 'The new version is live. What it changes is written',
   },

@@ -17,6 +17,7 @@ const COLUMNS = {
   closeDate: 'close_date',
   standing: 'standing',
   findings: 'findings',
+  kinds: 'kinds',
   owed: 'owed',
 };
 
@@ -68,6 +69,7 @@ const stateRow = (state: DealState) => ({
   standing: state.standing,
   stage_id: state.stage,
   currency: state.currency,
+  kinds: state.kinds,
 });
 
 const REVISED = [
@@ -86,6 +88,7 @@ const REVISED = [
   'standing',
   'stage_id',
   'currency',
+  'kinds',
 ];
 
 /** From when on lists show a state, as of the deal's last change. */
