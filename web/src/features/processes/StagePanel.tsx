@@ -108,8 +108,8 @@ function Observed({ stage, onChance }: { stage: Stage; onChance: (chance: number
   const share = Math.round((won / closed) * 100);
   return (
     <p className="small muted panel-observed">
-      Of {countOf(closed, 'deal')} that were here and closed in the last year {won.toLocaleString('en-GB')} were won ({share}%
-      {interval && `, 95% interval ${Math.round(interval.low * 100)} to ${Math.round(interval.high * 100)}%`}).
+      Of {countOf(closed, 'deal')} that were here and closed in the last year {won.toLocaleString('en-GB')} were won (
+      {share}%{interval && `, 95% interval ${Math.round(interval.low * 100)} to ${Math.round(interval.high * 100)}%`}).
       {medianDays !== null && ` Half of the stays took ${countOf(Math.round(medianDays), 'day')} or more.`}{' '}
       {edit && share !== stage.chance && closed >= ENOUGH && (
         <Button variant="link" size="sm" className="p-0" onClick={() => onChance(share)}>
