@@ -14,6 +14,7 @@ import type { ProcessVersionRow } from '../db/entities/processVersion.ts';
 import type { Connection } from '../db/sql.ts';
 import { judgedRows } from '../deals/repository/judgedRows.ts';
 import { inPairs } from '../longWork/inPairs.ts';
+import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { loadSetting, markOf } from '../setting/repository/settings.ts';
 import { graceEnd, type PublishInHand, publishable } from './publishable.ts';
 import { type DesignJudge, draftSetting, publishOf, reachOf, usedFields } from './publishVersions.ts';
@@ -29,6 +30,8 @@ export async function judgeAhead(
   { subject: processId, request, by, now, apart, progress }: PublishInHand,
   check: DesignJudge,
 ): Promise<string> {
+  // What goes on with the whole process is waited for before anything is judged, not only after it.
+  await apart((step) => lockProcess(step, processId, 'publish'));
   const { draft, live, catalogue } = await publishable(tx, processId, request, 'read', check, now);
   // Looked at before anything is read, so that what changes meanwhile is noticed.
   const judged = await judgedBy(tx, draft, catalogue);

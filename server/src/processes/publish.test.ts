@@ -214,7 +214,7 @@ const asksForArea = (name: string) => documentOf(name, changed(0, { enter: [fill
 const goes = (at: number) => async (step: number) => {
   if (step === at) throw new Error('The server went');
 };
-const BEFORE_LIVE = [0, 1, 2];
+const BEFORE_LIVE = [0, 1, 2, 3];
 
 describe('a server that goes in the middle of a publish', () => {
   it('leaves every deal on the version before until the new one is live', async () => {
@@ -255,7 +255,7 @@ describe('a server that goes in the middle of a publish', () => {
     const process = await publishFirst(maren, documentOf('Meanwhile'));
     const [worked, left] = [await begin(process), await begin(process)];
     const run = await publishInHand(process, asksForArea('Meanwhile'), async (step) => {
-      if (step !== 2) return;
+      if (step !== BEFORE_LIVE.length - 1) return;
       test.clock.pass(60_000);
       await maren.post(`/deals/${worked}/activities`, { kind: 'note', text: 'Meanwhile' }, 201);
     });
@@ -284,7 +284,7 @@ describe('a server that goes in the middle of a publish', () => {
     await rate(0.8);
     const id = await begin(process, { value: { minor: 2_000_00, currency: 'USD' } });
     const run = await publishInHand(process, document, async (step) => {
-      if (step === 1) await rate(0.1);
+      if (step === 2) await rate(0.1);
     });
     await run();
     expect((await dealOf(id)).standing).toBe('held');
@@ -329,7 +329,7 @@ describe('what was judged before a version is live', () => {
       process,
       documentOf('Turned', changed(0, { idleDays: 3, enter: [filled('r', 'area')] })),
       async (step) => {
-        if (step !== 2) return;
+        if (step !== BEFORE_LIVE.length - 1) return;
         test.clock.pass(DAY);
         maren = await test.as('maren');
         await maren.post(`/deals/${worked}/activities`, { kind: 'note', text: 'Late' }, 201);
