@@ -165,3 +165,36 @@ it('a statement that has no index would be found', async () => {
   const whole = { text: 'select * from deals where currency = $1', values: ['XXX'] };
   expect(await heavyReads(whole)).toHaveLength(1);
 });
+
+/** How often rows of a table were rewritten, and how often in their place, so that no index was touched. */
+async function rewritten(table: string): Promise<{ readonly all: number; readonly inPlace: number }> {
+  const { rows } = await owner.query(
+    'select n_tup_upd::int as "all", n_tup_hot_upd::int as "inPlace" from pg_stat_user_tables where relname = $1',
+    [table],
+  );
+  return rows[0];
+}
+
+it('edits and moves rewrite a deal’s row and its head in their place', async () => {
+  const { body } = await maren.get(`/deals?process=${PROCESS}&limit=20`);
+  const items: readonly { id: string }[] = body.items;
+  const tables = ['deals', 'deal_heads'];
+  const before = await Promise.all(tables.map(rewritten));
+  for (const { id } of items) {
+    const { body: seen } = await maren.get(`/deals/${id}`);
+    const stages: readonly { id: string }[] = seen.setting.told.document.stages;
+    const stage = stages.find((one) => one.id !== seen.stage)?.id;
+    const saw = seen.values.energy_use ?? null;
+    const { body: edited } = await maren.patch(`/deals/${id}`, { changes: [{ field: 'energy_use', saw, value: 77 }] });
+    const target = { to: 'stage', stage };
+    const move = { target, revision: edited.revision, mode: 'force', text: 'So it was' };
+    await maren.post(`/deals/${id}/moves`, move, 200);
+  }
+  for (const [place, table] of tables.entries()) {
+    const was = before[place] ?? { all: 0, inPlace: 0 };
+    const since = async () => (await rewritten(table)).all - was.all;
+    await expect.poll(since, { timeout: 10_000 }).toBeGreaterThanOrEqual(2 * items.length);
+    const { all, inPlace } = await rewritten(table);
+    expect((inPlace - was.inPlace) / (all - was.all)).toBeGreaterThan(0.9);
+  }
+});

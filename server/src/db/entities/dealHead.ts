@@ -31,5 +31,4 @@ export const DealHeadEntity = new EntitySchema<DealHeadRow>({
       deferrable: 'INITIALLY DEFERRED',
     },
   ],
-  indices: [{ name: 'deal_heads_unchecked', columns: ['dealId'], where: '(journal_count <> checked_count)' }],
 });

@@ -28,6 +28,7 @@ import { AccessAndTurns1700000000027 } from './0027-access-and-turns.ts';
 import { JudgedAhead1700000000028 } from './0028-judged-ahead.ts';
 import { KeptAnswers1700000000029 } from './0029-kept-answers.ts';
 import { KindsOfFindings1700000000030 } from './0030-kinds-of-findings.ts';
+import { RewrittenInPlace1700000000031 } from './0031-rewritten-in-place.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -61,4 +62,5 @@ export const migrations = [
   JudgedAhead1700000000028,
   KeptAnswers1700000000029,
   KindsOfFindings1700000000030,
+  RewrittenInPlace1700000000031,
 ];
