@@ -67,11 +67,21 @@ function checkTerm(
   return left === right ? [] : [{ pointer, detail: 'Both sides of a comparison must be of one type.' }];
 }
 
+const boundlessFields = new WeakMap<Field, Field>();
+
+/** The field without its bounds: what is compared with may lie beyond what may be filled in. */
+function boundless(field: Field): Field {
+  if (field.min === undefined && field.max === undefined) return field;
+  const made = boundlessFields.get(field) ?? ({ ...field, min: undefined, max: undefined } as Field);
+  boundlessFields.set(field, made);
+  return made;
+}
+
 function checkConstant(value: Parameters<typeof checkValue>[1], field: Field, pointer: string): readonly Problem[] {
   if (value === null || value === '') return [{ pointer, detail: 'Give the value to compare with.' }];
   if (field.type === 'calculated')
     return typeof value === 'number' && Number.isFinite(value) ? [] : [{ pointer, detail: 'This needs a number.' }];
-  const problem = checkValue({ ...field, min: undefined, max: undefined } as Field, value, value);
+  const problem = checkValue(boundless(field), value, value);
   return problem ? [{ pointer, detail: describeValueProblem(problem) }] : [];
 }
 

@@ -67,8 +67,14 @@ export function termsOf(condition: Condition): readonly Term[] {
   return [condition.left];
 }
 
-/** Ids of all fields the tree reads, each once. */
+const fieldsRead = new WeakMap<Criterion, readonly string[]>();
+
+/** Ids of all fields the tree reads, each once: looked for once in a tree, which never changes and is asked about again and again. */
 export function fieldsReadBy(criterion: Criterion): readonly string[] {
+  const known = fieldsRead.get(criterion);
+  if (known) return known;
   const terms = conditionsOf(criterion).flatMap(termsOf);
-  return [...new Set(terms.flatMap((term) => (term.of === 'field' ? [term.field] : [])))];
+  const fields = [...new Set(terms.flatMap((term) => (term.of === 'field' ? [term.field] : [])))];
+  fieldsRead.set(criterion, fields);
+  return fields;
 }

@@ -99,7 +99,9 @@ function groupsOf(atoms: readonly Atom[]): readonly Group[] {
 export function daysToTry({ groups }: Reading, today: number, budget: Budget): readonly number[] | 'spent' {
   const days = new Set([today]);
   for (const { variables, conditions } of groups) {
-    const moving = conditions.flatMap(termsOf).flatMap((term) => (term.of === 'today' ? [term.plus] : []));
+    const moving: number[] = [];
+    for (const condition of conditions)
+      for (const term of termsOf(condition)) if (term.of === 'today') moving.push(term.plus);
     if (moving.length === 0) continue;
     const room = variables.length + 1;
     const named = [
