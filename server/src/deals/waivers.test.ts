@@ -171,6 +171,26 @@ describe('a waiver', () => {
   });
 });
 
+it('a waiver ends where a publish changes what it was granted for, though that is met by then', async () => {
+  const { process, deal } = await asked('Met by then');
+  await decide('tomas', deal, GRANT);
+  await move(await present(deal));
+  const filledIn = [
+    { field: 'crop', saw: null, value: 'herbs' },
+    { field: 'area', saw: null, value: 300 },
+  ];
+  await maren.patch(`/deals/${deal.id}`, { changes: filledIn });
+  const before = (await present(deal)).waivers.map(({ state }: { state: string }) => state);
+  await maren.post(`/processes/${process}/draft`, undefined, 201);
+  const changed = stage('b', 'Survey', { enter: [filled('crop', 'crop', 'flag'), filled('area', 'area', 'flag')] });
+  await saveAndPublish(maren, process, {
+    ...document('Met by then'),
+    stages: [stage('a', 'Brief'), changed, stage('c', 'Design')],
+  });
+  const after = (await present(deal)).waivers.map(({ state }: { state: string }) => state);
+  expect([before, after]).toEqual([['in_force'], ['ended']]);
+});
+
 describe('a publish that waives what is new (S25)', () => {
   it('grants each deal that fails only what changed a waiver of it, which ends as any other', async () => {
     const priya = await test.as('priya');
