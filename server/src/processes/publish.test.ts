@@ -251,6 +251,17 @@ describe('a server that goes in the middle of a publish', () => {
     expect(rows[0]).toEqual({ events: 2, kept: 0 });
   });
 
+  it('leaves what it had not written to the next publish, where it is never gone on with', async () => {
+    const process = await publishFirst(maren, documentOf('Given up'));
+    const ids = [await begin(process), await begin(process)];
+    const run = await publishInHand(process, asksForArea('Given up'), goes(BEFORE_LIVE.length));
+    await expect(run()).rejects.toThrow('The server went');
+    await publish(process, { ...asksForArea('Given up'), purpose: 'Words alone' });
+    for (const id of ids) expect((await dealOf(id)).standing).toBe('held');
+    const { rows } = await asOwner(test.database, 'select count(*)::int as kept from publish_judgings');
+    expect(rows[0].kept).toBe(0);
+  });
+
   it('is live right after what was done while it was judged', async () => {
     const process = await publishFirst(maren, documentOf('Meanwhile'));
     const [worked, left] = [await begin(process), await begin(process)];

@@ -2,6 +2,7 @@ import type { DealId, ProcessId, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { asArray, at, type Connection, sql } from '../../db/sql.ts';
 import type { JudgedRows } from '../../deals/repository/judgedRows.ts';
+import { ms } from '../../deals/repository/parts/storedPart.ts';
 
 /*
  * What a publish brings deals, judged before its version is live (S38). It holds for a deal as long as nothing that the deal
@@ -83,15 +84,15 @@ export async function markAnew(tx: EntityManager, process: ProcessId, version: V
      ), marked as (
        insert into judged_deals (version_id, deal_id) select :version, id from anew on conflict (version_id, deal_id) do update set written = null
      )
-     select (extract(epoch from max(h.settled_at)) * 1000)::float8 as newest from anew join deal_heads h on h.deal_id = anew.id`,
+     select ${ms('max(h.settled_at)')} as newest from anew join deal_heads h on h.deal_id = anew.id`,
     { process, version },
   );
   return row?.newest ?? 0;
 }
 
-/** Marks the same of open deals that stay on an older version, or are left over from a publish that was given up. */
-export const markLeft = (tx: EntityManager, process: ProcessId, version: VersionId): Promise<unknown> =>
-  sql(
+/** Marks the same of open deals that stay on an older version, and takes over those that a publish left that was given up. */
+export async function markLeft(tx: EntityManager, process: ProcessId, version: VersionId): Promise<void> {
+  await sql(
     tx,
     `insert into judged_deals (version_id, deal_id)
      select :version::uuid, d.id from deals d where d.process_id = :process and d.status = 'open' and d.version_id is not null
@@ -99,6 +100,12 @@ export const markLeft = (tx: EntityManager, process: ProcessId, version: Version
      on conflict (version_id, deal_id) do update set written = null`,
     { process, version },
   );
+  await sql(
+    tx,
+    `delete from publish_judgings j using process_versions v where v.id = j.version_id and v.process_id = :process and v.state = 'superseded'`,
+    { process },
+  );
+}
 
 /** Ids of deals that are judged, or are to be judged anew, so many at a time. */
 export async function* judgedBatches(
