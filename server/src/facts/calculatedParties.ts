@@ -1,5 +1,6 @@
 import { type Catalogue, canonicalText, type Exchange, type Values, withCalculated } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { pagesById } from '../db/pagesById.ts';
 import type { Connection } from '../db/sql.ts';
 import { organisation } from '../session/repository.ts';
 import { latestRates } from '../setting/repository/rates.ts';
@@ -28,15 +29,15 @@ export const recalculatedParty = (
 export async function recalculateParties(tx: EntityManager, holder: PartyHolder): Promise<void> {
   const by = await partyExchange(tx, await presentCatalogue(tx));
   if (![...by.catalogue.values()].some((field) => field.holder === holder && field.type === 'calculated')) return;
-  for (let after = '00000000-0000-0000-0000-000000000000'; ; ) {
-    const rows = await lockSomeParties(tx, holder, after);
-    const last = rows.at(-1);
-    if (!last) return;
+  const pages = pagesById(
+    (after) => lockSomeParties(tx, holder, after),
+    ({ id }) => id,
+  );
+  for await (const rows of pages) {
     const changed = rows
       .map(({ id, values }) => ({ id, values: recalculatedParty(values, holder, by), before: values }))
       .filter(({ values, before }) => canonicalText(values) !== canonicalText(before))
       .map(({ id, values }) => ({ id, values }));
     await writePartyValues(tx, holder, changed);
-    after = last.id;
   }
 }

@@ -1,5 +1,6 @@
 import type { DealId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { pagesById } from '../db/pagesById.ts';
 import { at, type Connection, sql } from '../db/sql.ts';
 import type { CheckedHead, HashedEntry, HashedEvent } from './entryHash.ts';
 
@@ -108,9 +109,9 @@ export interface DealRow {
 const DEALS_AT_ONCE = 500;
 
 /** Every deal that a head, an entry or a checkpoint names, in order, some at a time. */
-export async function* readDeals(connection: Connection): AsyncGenerator<readonly DealRow[]> {
-  for (let after = '00000000-0000-0000-0000-000000000000'; ; ) {
-    const rows = await sql<DealRow>(
+export function readDeals(connection: Connection): AsyncGenerator<readonly DealRow[]> {
+  const page = (after: string) =>
+    sql<DealRow>(
       connection,
       `with named as (
          (select deal_id from deal_heads where deal_id > :after order by deal_id limit :most) union
@@ -124,11 +125,7 @@ export async function* readDeals(connection: Connection): AsyncGenerator<readonl
        order by n.deal_id limit :most`,
       { after, most: DEALS_AT_ONCE },
     );
-    const last = rows.at(-1);
-    if (!last) return;
-    yield rows;
-    after = last.deal;
-  }
+  return pagesById(page, ({ deal }) => deal);
 }
 
 export async function readEntries(

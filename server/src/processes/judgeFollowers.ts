@@ -68,14 +68,16 @@ export async function judgeFollowers(
     done += written;
     await progress(done, total);
   };
-  await inPairs(judgedBatches(tx, live.id, 'judged', WRITTEN_AT_ONCE), (ids) =>
-    inAStep((step) => writeBatch(step, ids, live.id, judgedAt, publishedAt)),
+  await inPairs(judgedBatches(tx, live.id, 'judged', WRITTEN_AT_ONCE), (deals) =>
+    inAStep((step) => writeBatch(step, idsOf(deals), live.id, judgedAt, publishedAt)),
   );
-  await inPairs(judgedBatches(tx, live.id, 'anew', BATCH), (ids) =>
-    inAStep((step) => judgeBatch(step, ids, live.id, plan, moment)),
+  await inPairs(judgedBatches(tx, live.id, 'anew', BATCH), (deals) =>
+    inAStep((step) => judgeBatch(step, idsOf(deals), live.id, plan, moment)),
   );
   await apart((step) => endJudging(step, live.id));
 }
+
+const idsOf = (deals: readonly { readonly id: DealId }[]): readonly DealId[] => deals.map(({ id }) => id);
 
 /** Writes what still holds; the rest is to be judged anew. Gives how many were written. */
 async function writeBatch(

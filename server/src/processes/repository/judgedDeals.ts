@@ -1,5 +1,6 @@
 import type { DealId, ProcessId, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { pagesById } from '../../db/pagesById.ts';
 import { asArray, at, type Connection, sql } from '../../db/sql.ts';
 import type { JudgedRows } from '../../deals/repository/judgedRows.ts';
 import { ms } from '../../deals/repository/parts/storedPart.ts';
@@ -107,24 +108,21 @@ export async function markLeft(tx: EntityManager, process: ProcessId, version: V
   );
 }
 
-/** Ids of deals that are judged, or are to be judged anew, so many at a time. */
-export async function* judgedBatches(
+/** Deals that are judged, or are to be judged anew, so many at a time. */
+export function judgedBatches(
   connection: Connection,
   version: VersionId,
   which: 'judged' | 'anew',
   limit: number,
-): AsyncGenerator<readonly DealId[]> {
-  for (let after = '00000000-0000-0000-0000-000000000000'; ; ) {
-    const rows = await sql<{ id: DealId }>(
+): AsyncGenerator<readonly { readonly id: DealId }[]> {
+  const condition = which === 'judged' ? 'written is not null' : 'written is null';
+  const page = (after: string) =>
+    sql<{ id: DealId }>(
       connection,
-      `select deal_id as id from judged_deals where version_id = :version and deal_id > :after and written is ${which === 'judged' ? 'not null' : 'null'} order by deal_id limit :limit`,
+      `select deal_id as id from judged_deals where version_id = :version and deal_id > :after and ${condition} order by deal_id limit :limit`,
       { version, after, limit },
     );
-    const last = rows.at(-1);
-    if (!last) return;
-    yield rows.map(({ id }) => id);
-    after = last.id;
-  }
+  return pagesById(page, ({ id }) => id);
 }
 
 /**

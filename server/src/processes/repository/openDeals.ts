@@ -1,5 +1,6 @@
 import type { DealId, ProcessId, PublishReach, StageId, Standing, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { pagesById } from '../../db/pagesById.ts';
 import { asArray, at, type Connection, sql } from '../../db/sql.ts';
 import { SO_NOW } from '../../deals/repository/openBook.ts';
 
@@ -39,7 +40,7 @@ export function lookAtOpenDeals(
   return looks(connection, process, AT_A_LOOK, CONCERNED[reach.reach], condition, { ...stages, ...requirements });
 }
 
-async function* looks(
+function looks(
   connection: Connection,
   process: ProcessId,
   limit: number,
@@ -47,19 +48,15 @@ async function* looks(
   condition: string,
   parameters: Readonly<Record<string, unknown>>,
 ): AsyncGenerator<readonly LookedAt[]> {
-  for (let after = '00000000-0000-0000-0000-000000000000'; ; ) {
-    const deals = await sql<LookedAt>(
+  const page = (after: string) =>
+    sql<LookedAt>(
       connection,
       `with looked as materialized (
          select d.id from deals d where d.process_id = :process and d.status = 'open' and ${condition} and d.id > :after order by d.id limit :limit
        ) select d.id, ${concerned} as concerned from looked join deals d using (id) order by d.id`,
       { ...parameters, process, after, limit },
     );
-    const last = deals.at(-1);
-    if (!last) return;
-    yield deals;
-    after = last.id;
-  }
+  return pagesById(page, ({ id }) => id);
 }
 
 /** Whoever stays on an older version is concerned by every publish that moves deals over. */
