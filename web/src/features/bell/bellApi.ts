@@ -4,7 +4,7 @@ import { type AnswerOf, api, type BodyOf, queryString } from '../../client/api.t
 type E = typeof endpoints;
 export type Notice = AnswerOf<E['listNotices']>['items'][number];
 
-const bellApi = api.injectEndpoints({
+export const bellApi = api.injectEndpoints({
   endpoints: (build) => ({
     listNotices: build.infiniteQuery<AnswerOf<E['listNotices']>, void, string | null>({
       query: ({ pageParam }) => `/bell${queryString({ after: pageParam, limit: 50 })}`,

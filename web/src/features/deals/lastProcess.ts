@@ -1,18 +1,8 @@
+import { recall, remember } from '../../client/remembered.ts';
+
 const KEY = 'ladder.process';
 
-/** The process whose deals were looked at last in this browser, if it keeps such things. */
-export function lastProcess(): string | null {
-  try {
-    return localStorage.getItem(KEY);
-  } catch {
-    return null;
-  }
-}
+/** The process whose deals were looked at last in this browser; without, one begins with the process of most deals. */
+export const lastProcess = (): string | null => recall(KEY);
 
-export function rememberProcess(id: string): void {
-  try {
-    localStorage.setItem(KEY, id);
-  } catch {
-    // A browser that keeps nothing begins with the process of most deals each time.
-  }
-}
+export const rememberProcess = (id: string): void => remember(KEY, id);

@@ -17,7 +17,7 @@ import { DayPages } from './DayPages.tsx';
 import { DayProgress } from './DayProgress.tsx';
 import { DoneToday } from './DoneToday.tsx';
 import { HandOverDialog } from './HandOverDialog.tsx';
-import { type DayArguments, type DayEntry, type Today, useGetTodayInfiniteQuery } from './todayApi.ts';
+import { askedOf, type DayArguments, type DayEntry, type Today, useGetTodayInfiniteQuery } from './todayApi.ts';
 import { DAY_KEYS, useDayKeys } from './useDayKeys.ts';
 import { type Undo, useUndo } from './useUndo.ts';
 import { WhoseDay } from './WhoseDay.tsx';
@@ -28,14 +28,10 @@ const ORDERS = [
   { id: 'due', name: 'due day' },
 ];
 
-const ASKED = ['person', 'team', 'order'];
-
 /** What the address says of whose day it is and in which order. */
 function useAsked() {
   const [search, setSearch] = useSearchParams();
-  const asked: DayArguments = Object.fromEntries(
-    ASKED.flatMap((name) => (search.get(name) ? [[name, search.get(name)]] : [])),
-  );
+  const asked = askedOf(search);
   const choose = (change: DayArguments) =>
     setSearch(new URLSearchParams({ ...asked, ...change } as Record<string, string>));
   return {
@@ -45,11 +41,14 @@ function useAsked() {
   };
 }
 
+/** What was asked for ahead, while the page's code came, is not asked for again. */
+const FRESH_S = 5;
+
 /** One page that says what to do next, and why. */
 export function TodayPage() {
   const { organisation } = useSession();
   const { asked, choose, replace } = useAsked();
-  const list = useGetTodayInfiniteQuery(asked, { refetchOnMountOrArgChange: true });
+  const list = useGetTodayInfiniteQuery(asked, { refetchOnMountOrArgChange: FRESH_S });
   const [first] = list.data?.pages ?? [];
   const entries = useMemo(() => uniqueEntries(list.data?.pages ?? []), [list.data]);
   const names = useMemo(() => namesIn(list.data?.pages ?? []), [list.data]);

@@ -17,7 +17,13 @@ export interface DayArguments {
   readonly order?: string;
 }
 
-const todayApi = api.injectEndpoints({
+const ASKED = ['person', 'team', 'order'] as const;
+
+/** What the address of the page says of it. */
+export const askedOf = (search: URLSearchParams): DayArguments =>
+  Object.fromEntries(ASKED.flatMap((name) => (search.get(name) ? [[name, search.get(name)]] : [])));
+
+export const todayApi = api.injectEndpoints({
   endpoints: (build) => ({
     getToday: build.infiniteQuery<Today, DayArguments, string | null>({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
