@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { DEMO_PASSWORD } from '@ladder/contract';
 import { ADMINISTRATOR } from '@ladder/demo/company/people.ts';
 import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
-import { type BenchBook, startBenchCluster } from './book/benchBook.ts';
+import { type BenchBook, SIZES, startBenchCluster } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
 import { median } from './load/inTurns.ts';
 import { type Served, serveBare, serveOurs } from './load/processes.ts';
@@ -12,7 +12,6 @@ import { type Served, serveBare, serveOurs } from './load/processes.ts';
  * round trips and reads one, in turns on the same database, at two sizes of the book.
  */
 
-const SIZES = [10_000, 100_000];
 const CLIENTS = 8;
 const DEALS_A_CLIENT = 40;
 const ROUNDS = 4;

@@ -7,7 +7,7 @@ import { DEMO_PASSWORD } from '@ladder/contract';
 import { ADMINISTRATOR, PEOPLE } from '@ladder/demo/company/people.ts';
 import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
 import pg from 'pg';
-import { type BenchBook, BOOK_DAY, startBenchCluster } from './book/benchBook.ts';
+import { type BenchBook, BOOK_DAY, SIZES, startBenchCluster } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
 import { secondsOf } from './load/inTurns.ts';
 import { serveOurs } from './load/processes.ts';
@@ -17,7 +17,6 @@ import { serveOurs } from './load/processes.ts';
  * tables of the same book, with their triggers, keys and indexes.
  */
 
-const SIZES = [10_000, 100_000];
 const ROWS = 10_000;
 const PROCESS = PROCESS_IDS.newBuild;
 const DAY = 86_400_000;

@@ -3,7 +3,7 @@ import { ADMINISTRATOR } from '@ladder/demo/company/people.ts';
 import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
 import { SO_THEN } from '@ladder/server/deals/repository/openBook.ts';
 import pg from 'pg';
-import { type BenchBook, BOOK_DAY, startBenchCluster } from './book/benchBook.ts';
+import { type BenchBook, BOOK_DAY, SIZES, startBenchCluster } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
 import { inTurns, tellRatios } from './load/inTurns.ts';
 import { serveOurs } from './load/processes.ts';
@@ -13,7 +13,6 @@ import { serveOurs } from './load/processes.ts';
  * for it; and the reduction that they stand on, as of now and as of a past day.
  */
 
-const SIZES = [10_000, 100_000];
 const PROCESS = PROCESS_IDS.newBuild;
 const PLAIN = `select stage_id, count(*), sum(value_minor) from deals where process_id = '${PROCESS}' and status = 'open' group by 1`;
 const ONE_ROW = 'select * from deals where id = $1';

@@ -4,7 +4,7 @@ import type { ProcessDocument, Requirement } from '@ladder/core';
 import { ADMINISTRATOR } from '@ladder/demo/company/people.ts';
 import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
 import pg from 'pg';
-import { type BenchBook, startBenchCluster } from './book/benchBook.ts';
+import { type BenchBook, SIZES, startBenchCluster } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
 import { secondsOf } from './load/inTurns.ts';
 import { type Served, serveOurs } from './load/processes.ts';
@@ -14,7 +14,6 @@ import { type Served, serveOurs } from './load/processes.ts';
  * transaction. Meanwhile sellers edit: how long the longest of them waits.
  */
 
-const SIZES = [10_000, 100_000];
 const PROCESS = PROCESS_IDS.newBuild;
 const SELLERS = 4;
 

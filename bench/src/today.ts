@@ -1,6 +1,6 @@
 import { DEMO_PASSWORD } from '@ladder/contract';
 import pg from 'pg';
-import { type BenchBook, startBenchCluster } from './book/benchBook.ts';
+import { type BenchBook, SIZES, startBenchCluster } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
 import { inTurns, tellRatios } from './load/inTurns.ts';
 import { serveOurs } from './load/processes.ts';
@@ -10,7 +10,6 @@ import { serveOurs } from './load/processes.ts';
  * the open deals of the team. People grow with the book, as they do: each owns a hundred open deals, eight are a team.
  */
 
-const SIZES = [10_000, 100_000];
 const SELLER = 'seller0@grown.example';
 const MANAGER = 'tomas@hollin-marsh.example';
 const DEALS_EACH = 100;

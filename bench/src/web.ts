@@ -4,7 +4,7 @@ import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
 import { type Browser, chromium, type Page } from '@playwright/test';
 import { buildWeb } from '../../scripts/build.mjs';
 import { ROOT } from '../../scripts/command.mjs';
-import { type BenchBook, startBenchCluster } from './book/benchBook.ts';
+import { type BenchBook, SIZES, startBenchCluster } from './book/benchBook.ts';
 import { median } from './load/inTurns.ts';
 import { serveOurs } from './load/processes.ts';
 
@@ -13,7 +13,6 @@ import { serveOurs } from './load/processes.ts';
  * what was pressed for is there, in a small book and in a large one; and how much script each page fetches.
  */
 
-const SIZES = [10_000, 100_000];
 const TIMES = 5;
 const PROCESS = PROCESS_IDS.newBuild;
 const LANES = `/deals?process=${PROCESS}`;

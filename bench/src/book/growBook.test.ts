@@ -27,7 +27,7 @@ it('a grown book holds the lived deals again and again, each as it was lived, wi
   await owner.connect();
   const idsOf = async (): Promise<DealId[]> => (await owner.query('select id from deals')).rows.map(({ id }) => id);
   const before = await loadDeals(source, await idsOf());
-  await growBook(owner, { open: 3, others: 1 });
+  await growBook(database.ownerUrl, { open: 3, others: 1 });
   const after = await loadDeals(source, await idsOf());
   expect(after).toHaveLength(before.length + 3 * (lived?.open ?? 0) + (lived?.closed ?? 0));
   expect(new Set(after.map(life))).toEqual(new Set(before.map(life)));

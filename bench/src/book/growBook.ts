@@ -1,11 +1,43 @@
-import type pg from 'pg';
+import pg from 'pg';
 
 /*
  * A book at any size in minutes: every deal of a lived one again and again under ids of its own, each time with all of its
  * history, which is as consistent as what was lived. The journal's chain is worked out anew, for it names the deal.
  */
 
-const HISTORY = ['visits', 'moves', 'refusals', 'deal_states', 'findings', 'ticks', 'step_runs', 'tasks', 'waivers'];
+/** What has rows of a deal, and what is said otherwise in a copy, by column. */
+const HISTORY: Readonly<Record<string, Readonly<Record<string, string>>>> = {
+  visits: {},
+  moves: {},
+  refusals: {},
+  deal_states: {},
+  findings: {},
+  ticks: {},
+  step_runs: {},
+  tasks: {},
+  waivers: {},
+  activities: { id: 'pg_temp.copy_id(t.id, g.n)' },
+  journal_texts: { id: 'pg_temp.copy_id(t.id, g.n)' },
+};
+const DEAL = {
+  id: 'g.new_id',
+  name: "t.name || ' ' || g.n",
+  name_fold: "t.name_fold || ' ' || g.n",
+  external_id: 'null',
+  import_id: 'null',
+};
+/* All entries are there, and count as checked. */
+const HEAD = {
+  deal_id: 'g.new_id',
+  journal_hash: '(select hash from journal where deal_id = g.new_id and seq = t.journal_count)',
+  checked_count: 't.journal_count',
+};
+const TABLES = ['deals', 'deal_heads', 'journal', ...Object.keys(HISTORY)];
+
+/** So many deals are copied at once: their journal is put in order within the memory of a session. */
+const AT_ONCE = 20_000;
+/** As many as there are cores to be expected. */
+const SESSIONS = 2;
 
 /** How often deals are copied that are open, and those that are not. */
 export interface Copies {
@@ -13,45 +45,108 @@ export interface Copies {
   readonly others: number;
 }
 
-/** Copies each deal so many times. Needs a connection of the role that owns the tables; nobody else may be writing. */
-export async function growBook(client: pg.Client, { open, others }: Copies): Promise<void> {
-  await client.query('begin');
-  // What is copied was checked when it was lived; neither it nor the chain is looked at again row by row, nor taken for new
-  // by checkpoints.
-  await client.query('set local session_replication_role = replica');
-  await client.query(COPY_ID);
-  await client.query(
-    `create temp table grown on commit drop as select id as old_id, pg_temp.copy_id(id, n) as new_id, n
-     from deals, generate_series(1, case when status = 'open' then $1::int else $2::int end) n`,
-    [open, others],
+/**
+ * Copies each deal so many times. Needs the role that owns the tables; nobody else may be writing, and where it is given
+ * up in the middle the database is of no use.
+ */
+export async function growBook(ownerUrl: string, copies: Copies): Promise<void> {
+  await withSession(ownerUrl, async (owner) => {
+    await setLivedApart(owner);
+    const indexes = await dropIndexes(owner);
+    await inSessions(ownerUrl, await roundsFor(owner, copies), (client, round) => copyRound(client, round, copies));
+    await inSessions(ownerUrl, indexes, (client, index) => client.query(index));
+    await owner.query('drop schema lived cascade');
+    await owner.query('vacuum analyze');
+  });
+}
+
+/** Does each piece of work once, a few at the same time. */
+async function inSessions<T>(
+  url: string,
+  pieces: readonly T[],
+  work: (client: pg.Client, piece: T) => Promise<unknown>,
+): Promise<void> {
+  const left = [...pieces];
+  const session = (client: pg.Client): Promise<void> => untilNoneLeft(left, (piece) => work(client, piece));
+  await Promise.all(Array.from({ length: SESSIONS }, () => withSession(url, session)));
+}
+
+async function untilNoneLeft<T>(left: T[], work: (piece: T) => Promise<unknown>): Promise<void> {
+  for (let piece = left.shift(); piece !== undefined; piece = left.shift()) await work(piece);
+}
+
+async function withSession<T>(url: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    // What is copied was checked when it was lived; neither it nor the chain is looked at again row by row.
+    await client.query('set session_replication_role = replica');
+    await client.query("set work_mem = '256MB'; set maintenance_work_mem = '512MB'; set jit = off");
+    await client.query(TOOLS);
+    return await work(client);
+  } finally {
+    await client.end();
+  }
+}
+
+/** What was lived, so that it is told from the copies. */
+async function setLivedApart(owner: pg.Client): Promise<void> {
+  await owner.query('create schema lived');
+  for (const table of TABLES) await owner.query(`create table lived.${table} as select * from public.${table}`);
+  await owner.query('analyze');
+}
+
+/** Indexes are made in one go at the end, but for those that keep keys unique. Gives how. */
+async function dropIndexes(owner: pg.Client): Promise<readonly string[]> {
+  const { rows } = await owner.query<{ name: string; definition: string }>(
+    `select i.indexrelid::regclass::text as name, pg_get_indexdef(i.indexrelid) as definition
+     from pg_index i left join pg_constraint c on c.conindid = i.indexrelid
+     where i.indrelid = any($1::regclass[]) and c.oid is null order by pg_relation_size(i.indrelid) desc, 1`,
+    [TABLES],
   );
-  await client.query('create index on grown (old_id); analyze grown');
-  await copy(client, 'deals', 'id', {
-    id: 'g.new_id',
-    name: "t.name || ' ' || g.n",
-    name_fold: "t.name_fold || ' ' || g.n",
-    external_id: 'null',
-    import_id: 'null',
-  });
-  await copy(client, 'deal_heads', 'deal_id', {
-    deal_id: 'g.new_id',
-    journal_count: '0',
-    journal_hash: "''::bytea",
-    checked_count: '0',
-  });
-  for (const table of HISTORY) await copy(client, table, 'deal_id', { deal_id: 'g.new_id' });
-  await copy(client, 'activities', 'deal_id', { deal_id: 'g.new_id', id: 'pg_temp.copy_id(t.id, g.n)' });
-  await copy(client, 'journal_texts', 'deal_id', { deal_id: 'g.new_id', id: 'pg_temp.copy_id(t.id, g.n)' });
-  await copyJournal(client);
-  await client.query('commit');
-  await client.query('vacuum analyze');
+  for (const { name } of rows) await owner.query(`drop index ${name}`);
+  return rows.map(({ definition }) => definition);
+}
+
+/** From which copy to which at once. */
+interface Round {
+  readonly from: number;
+  readonly to: number;
+}
+
+async function roundsFor(owner: pg.Client, { open, others }: Copies): Promise<readonly Round[]> {
+  const { rows } = await owner.query<{ lived: number }>('select greatest(1, count(*))::int as lived from deals');
+  const most = Math.max(open, others);
+  const each = Math.max(1, Math.floor(AT_ONCE / (rows[0]?.lived ?? 1)));
+  return Array.from({ length: Math.ceil(most / each) }, (_, place) => ({
+    from: place * each + 1,
+    to: Math.min(most, (place + 1) * each),
+  }));
 }
 
 /* The instant in front stays, and what is random in an id is drawn from the old id and the number of the copy. */
-const COPY_ID = `
-create function pg_temp.copy_id(old uuid, n int) returns uuid language sql immutable strict as $$
-  select (left(old::text, 15) || substr(h, 1, 3) || '-a' || substr(h, 4, 3) || '-' || substr(h, 7, 12))::uuid from md5(old::text || n) h
-$$`;
+const TOOLS = `
+create function pg_temp.copy_id(old uuid, n int) returns uuid language sql immutable as $$
+  select overlay(overlay(md5(old::text || n) placing left(replace(old::text, '-', ''), 13) from 1) placing 'a' from 17)::uuid
+$$;
+create aggregate pg_temp.chained(uuid, integer, text, text, timestamptz, timestamptz, text, jsonb, bytea) (
+  sfunc = journal_hash, stype = bytea, initcond = ''
+);`;
+
+async function copyRound(client: pg.Client, { from, to }: Round, { open, others }: Copies): Promise<void> {
+  await client.query('begin');
+  await client.query(
+    `create temp table grown on commit drop as select id as old_id, pg_temp.copy_id(id, n) as new_id, n
+     from lived.deals, generate_series(${from}, ${to}) n where n <= case when status = 'open' then ${open} else ${others} end`,
+  );
+  await client.query('analyze grown');
+  await copy(client, 'deals', 'id', DEAL);
+  for (const [table, otherwise] of Object.entries(HISTORY))
+    await copy(client, table, 'deal_id', { deal_id: 'g.new_id', ...otherwise });
+  await copyJournal(client);
+  await copy(client, 'deal_heads', 'deal_id', HEAD);
+  await client.query('commit');
+}
 
 /** Copies the rows of the deals that are grown, with some columns said otherwise. */
 async function copy(
@@ -67,31 +162,22 @@ async function copy(
   const names = rows.map(({ name }) => name);
   await client.query(
     `insert into ${table} (${names.map((name) => `"${name}"`).join(', ')})
-     select ${names.map((name) => otherwise[name] ?? `t."${name}"`).join(', ')} from grown g join ${table} t on t.${ofDeal} = g.old_id`,
+     select ${names.map((name) => otherwise[name] ?? `t."${name}"`).join(', ')}
+     from grown g join lived.${table} t on t.${ofDeal} = g.old_id order by g.new_id`,
   );
 }
 
-/** Entry by entry for all deals at once, as the trigger would chain them one by one. */
-async function copyJournal(client: pg.Client): Promise<void> {
-  const { rows } = await client.query<{ longest: number }>('select max(seq) as longest from journal');
-  await client.query(
-    'create temp table chains on commit drop as select g.old_id, g.new_id, g.n, $$$$::bytea as hash, 0 as seq from grown g',
+/** The entries of each deal one after the other, as the trigger would chain them. */
+const copyJournal = (client: pg.Client): Promise<unknown> =>
+  client.query(
+    `with entries as (
+       select g.new_id, j.*, pg_temp.copy_id(j.text_id, g.n) as new_text,
+         pg_temp.chained(g.new_id, j.seq, j.kind, j.stage_id, j.happened_at, j.recorded_at, coalesce(j.by_actor, j.by_id::text), j.body, j.text_digest)
+           over (partition by g.new_id order by j.seq) as new_hash
+       from grown g join lived.journal j on j.deal_id = g.old_id
+     )
+     insert into journal (deal_id, seq, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, text_id, text_digest, previous_hash, hash)
+     select new_id, seq, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, new_text, text_digest,
+       lag(new_hash, 1, '') over (partition by new_id order by seq), new_hash
+     from entries`,
   );
-  await client.query('create index on chains (old_id); analyze chains');
-  for (let seq = 1; seq <= (rows[0]?.longest ?? 0); seq++)
-    await client.query(
-      `with entries as (
-         select c.new_id, j.kind, j.stage_id, j.happened_at, j.recorded_at, j.by_id, j.by_actor, j.body, pg_temp.copy_id(j.text_id, c.n) as text_id, c.hash as previous,
-           j.text_digest, journal_hash(c.hash, c.new_id, $1, j.kind, j.stage_id, j.happened_at, j.recorded_at, coalesce(j.by_actor, j.by_id::text), j.body, j.text_digest) as hash
-         from chains c join journal j on j.deal_id = c.old_id and j.seq = $1
-       ), written as (
-         insert into journal (deal_id, seq, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, text_id, text_digest, previous_hash, hash)
-         select new_id, $1, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, text_id, text_digest, previous, hash from entries
-       )
-       update chains c set hash = e.hash, seq = $1 from entries e where e.new_id = c.new_id`,
-      [seq],
-    );
-  await client.query(
-    'update deal_heads h set journal_count = c.seq, journal_hash = c.hash, checked_count = c.seq from chains c where c.new_id = h.deal_id',
-  );
-}

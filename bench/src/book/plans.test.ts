@@ -65,7 +65,7 @@ beforeAll(async () => {
     options: '-c jit=off -c max_parallel_workers_per_gather=0',
   });
   await owner.connect();
-  await growBook(owner, { open: 200, others: 20 });
+  await growBook(database.ownerUrl, { open: 200, others: 20 });
   server = await startServer(testConfig(database), movableClock(NOW));
   for (const pool of [server.context.dataSource, server.context.commands])
     pool.setOptions({ logging: true, logger: listening() });

@@ -14,7 +14,7 @@ const COLUMNS = {
 };
 
 export const findingsStored: StoredPart<'findings'> = {
-  ...listed('findings', COLUMNS, 'findings where deal_id = d.id', 'opened_at', (one) => ({
+  ...listed('findings', COLUMNS, 'findings where deal_id = d.id', 'opened_at, key', (one) => ({
     ...one,
     closedAt: Number(one.closedAt),
   })),

@@ -12,7 +12,7 @@ const COLUMNS = {
 
 /** Those that stand are read; what was unticked stays in the table. */
 export const ticksStored: StoredPart<'ticks'> = {
-  ...listed('ticks', COLUMNS, 'ticks where deal_id = d.id and unticked_at is null', 'ticked_at'),
+  ...listed('ticks', COLUMNS, 'ticks where deal_id = d.id and unticked_at is null', 'ticked_at, item'),
   writes: (writes) => {
     const rows = changedParts(writes, ({ ticks }) => ticks).map(({ deal, part }) => {
       const { by_id, by_actor } = actorColumns(part.by);
