@@ -1,9 +1,11 @@
 import { Columns, compileTest, type Row, type RowTest } from '../criteria/compile.ts';
 import type { Catalogue } from '../facts/field.ts';
 import type { GateFacts } from '../requirements/item.ts';
+import { turnsOf } from '../requirements/itemParts.ts';
 import type { Compiled } from '../requirements/kind.ts';
 import { kindNamed } from '../requirements/kindOf.ts';
 import type { GateItem } from '../requirements/kinds.ts';
+import type { Instant } from '../time/day.ts';
 import type { GateAnswer } from './verdict.ts';
 
 /** A gate made ready to judge whole books of deals; gives the answers of `judgeGate` without explaining them. */
@@ -11,6 +13,8 @@ export interface CompiledGate {
   readonly answer: (facts: GateFacts) => GateAnswer;
   /** How many holding items are in the way. */
   readonly missing: (facts: GateFacts) => number;
+  /** The first instant after `facts.at` at which the clock alone may change what it says; without end where none does. */
+  readonly until: (facts: GateFacts) => Instant;
 }
 
 /** Items of one level over the row that all items of the gate share: fields that must be filled, then tests of the others. */
@@ -49,6 +53,7 @@ export function compileGate(items: readonly GateItem[], catalogue: Catalogue): C
       return countOpen(flagging, row, facts.waived, 1) > 0 ? 'flags' : 'passes';
     },
     missing: (facts) => countOpen(holding, read(facts), facts.waived, Number.POSITIVE_INFINITY),
+    until: (facts) => Math.min(...items.flatMap((item) => turnsOf(item, facts)), Number.POSITIVE_INFINITY),
   };
 }
 

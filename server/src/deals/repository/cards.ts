@@ -1,4 +1,4 @@
-import type { DealId, DealStatus, ProcessId, StageId, Standing } from '@ladder/core';
+import type { DealId, DealStatus, ProcessId, StageId, Standing, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { likeText } from '../../db/likeText.ts';
 import { asArray, at, sql } from '../../db/sql.ts';
@@ -26,14 +26,18 @@ export interface CardRow {
   readonly owed: number;
   readonly revision: number;
   readonly status: DealCard['status'];
+  readonly version: VersionId;
+  /** The transactions that last wrote the rows that the deal's facts are in: each command writes the head. */
+  readonly mark: string;
 }
 
 /** Columns of a card, from `deal_states d` with the deal's own row `w`, its customer `cu`, owner `ow` and team `te`. */
 export const CARD_COLUMNS = `d.deal_id as id, w.name, cu.name as customer, d.stage_id as stage, ow.name as owner, te.name as team, d.value_minor::float8 as minor,
   d.currency, d.entered_day::text as entered, w.closed_day::text as left, d.move_on_day::text as move_on, d.close_date::text, d.standing, d.findings, d.owed,
-  ${REVISION} as revision, d.status`;
+  ${REVISION} as revision, d.status, fv.id as version, concat_ws(' ', w.xmin, h.xmin, cu.xmin, ct.xmin) as mark`;
 
-export const CARD_JOINS = `join deals w on w.id = d.deal_id ${followedBy('w')} left join customers cu on cu.id = w.customer_id left join people ow on ow.id = d.owner_id
+export const CARD_JOINS = `join deals w on w.id = d.deal_id ${followedBy('w')} left join customers cu on cu.id = w.customer_id
+  left join contacts ct on ct.id = w.contact_id left join people ow on ow.id = d.owner_id
   left join teams te on te.id = d.team_id join deal_heads h on h.deal_id = d.deal_id`;
 
 export interface ListQuery extends AskedFilter {

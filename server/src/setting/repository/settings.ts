@@ -17,9 +17,10 @@ import {
   USUAL_WAIVER_RIGHTS,
   type WaiverRights,
 } from '@ladder/core';
-import type { DataSource, EntityManager } from 'typeorm';
+import type { EntityManager } from 'typeorm';
 import type { ProcessVersionRow } from '../../db/entities/processVersion.ts';
-import { asArray, type Connection, manager, sql } from '../../db/sql.ts';
+import { KeptBySource } from '../../db/keptBySource.ts';
+import { asArray, type Connection, sql } from '../../db/sql.ts';
 import { RATES_AS_JSON, type RateRow, rateTable } from './rates.ts';
 
 interface SettingRow {
@@ -63,8 +64,7 @@ interface KeptSetting {
   readonly setting: KnownSetting;
 }
 
-const MOST_KEPT = 200;
-const kept = new WeakMap<DataSource, Map<VersionId, KeptSetting>>();
+const kept = new KeptBySource<VersionId, KeptSetting>(200);
 
 /**
  * What a setting is read from, told by the transactions that last wrote those rows: the version, its process, the calendar
@@ -115,32 +115,14 @@ export async function settingsOf(
   connection: Connection,
   marked: readonly MarkedVersion[],
 ): Promise<ReadonlyMap<VersionId, KnownSetting>> {
-  const mine = keptBy(connection);
-  const stale = marked.filter(({ version, mark }) => mark === null || mine.get(version)?.mark !== mark);
+  const stale = marked.filter(({ version, mark }) => mark === null || kept.get(connection, version)?.mark !== mark);
   const fresh = await readSettings(
     connection,
     stale.map(({ version }) => version),
   );
-  const read = marked.map(({ version }) => fresh.get(version) ?? mine.get(version));
-  for (const one of fresh.values()) if (one.mark !== null) keep(mine, one);
+  const read = marked.map(({ version }) => fresh.get(version) ?? kept.get(connection, version));
+  for (const [version, one] of fresh) if (one.mark !== null) kept.keep(connection, version, one);
   return new Map(read.flatMap((one) => (one ? [[one.setting.version, one.setting] as const] : [])));
-}
-
-function keptBy(connection: Connection): Map<VersionId, KeptSetting> {
-  const source = manager(connection).dataSource;
-  const mine = kept.get(source) ?? new Map<VersionId, KeptSetting>();
-  kept.set(source, mine);
-  return mine;
-}
-
-/** The ones that were read longest ago make room. */
-function keep(mine: Map<VersionId, KeptSetting>, one: KeptSetting): void {
-  mine.delete(one.setting.version);
-  mine.set(one.setting.version, one);
-  for (const oldest of mine.keys()) {
-    if (mine.size <= MOST_KEPT) return;
-    mine.delete(oldest);
-  }
 }
 
 async function readSettings(
