@@ -3,7 +3,7 @@ import type { EntityManager } from 'typeorm';
 import { sql } from '../db/sql.ts';
 import { stagesOfVersions } from '../deals/repository/lanes.ts';
 import type { Scope } from '../deals/repository/openBook.ts';
-import { LACKS_RATE, minorDigitsInUse, REPORTING_MINOR, REPORTING_RATES } from '../setting/repository/rates.ts';
+import { minorDigitsInUse, REPORTING_RATES, SUM_MINOR, WITHOUT_RATE } from '../setting/repository/rates.ts';
 
 export interface StandingCount {
   readonly stage: StageId;
@@ -22,8 +22,8 @@ export async function countStandings(tx: EntityManager, scope: Scope, currency: 
     tx,
     `with ${REPORTING_RATES}
      select d.stage_id as stage, d.standing, d.kinds, count(*)::int as deals,
-       coalesce(sum(${REPORTING_MINOR}), 0)::float8 as minor, count(*) filter (where ${LACKS_RATE})::int as without_rate
-     from deal_states d left join r on r.from_currency = d.currency where ${scope.condition} group by 1, 2, 3`,
+       ${SUM_MINOR} as minor, ${WITHOUT_RATE} as without_rate
+     from deal_states d where ${scope.condition} group by 1, 2, 3`,
     { ...scope.parameters, currency, digits: await minorDigitsInUse(tx) },
   );
   return rows.map((row) => ({

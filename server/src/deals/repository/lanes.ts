@@ -4,7 +4,7 @@ import { visibleDeals } from '../../access/repository.ts';
 import { asArray, sql } from '../../db/sql.ts';
 import { notFound } from '../../problems/problem.ts';
 import type { Person } from '../../session/person.ts';
-import { LACKS_RATE, REPORTING_MINOR, REPORTING_RATES } from '../../setting/repository/rates.ts';
+import { REPORTING_RATES, SUM_MINOR, WITHOUT_RATE } from '../../setting/repository/rates.ts';
 import { CARD_COLUMNS, CARD_JOINS, type CardRow } from './cards.ts';
 import { PAST_TARGET, type Scope } from './openBook.ts';
 
@@ -49,10 +49,10 @@ export async function liveProcess(tx: EntityManager, process: ProcessId): Promis
 const GROUPS = (condition: string): string => `
   with ${REPORTING_RATES}
   select d.stage_id as stage, greatest(0, :today::date - d.entered_day) as age, d.standing, count(*)::int as count,
-    coalesce(sum(${REPORTING_MINOR}), 0)::float8 as minor,
+    ${SUM_MINOR} as minor,
     count(*) filter (where ${PAST_TARGET})::int as past,
-    count(*) filter (where ${LACKS_RATE})::int as without_rate
-  from deal_states d left join r on r.from_currency = d.currency where ${condition} group by 1, 2, 3`;
+    ${WITHOUT_RATE} as without_rate
+  from deal_states d where ${condition} group by 1, 2, 3`;
 
 /* Of each stage so many by the index of their order: no stage is gone through to its end. */
 const CARDS = (condition: string): string => `
