@@ -44,11 +44,14 @@ export async function countMoves(
   );
 }
 
-export interface RunCount extends StepRunCount {
+export interface RunCount extends Omit<StepRunCount, 'name' | 'resultName'> {
   readonly stage: StageId;
 }
 
-/** Runs of guided steps that ended with a result in the period, by stage, step, result and the days that they took. */
+/**
+ * Runs of guided steps that ended with a result in the period, by stage, step, result and the days that they took; a team's or
+ * owner's by whose the deal was as they ended (S32).
+ */
 export async function countRuns(
   tx: EntityManager,
   person: Person,
@@ -59,11 +62,10 @@ export async function countRuns(
   const seen = visibleDeals(person);
   return sql<RunCount>(
     tx,
-    `select r.stage_id as stage, r.step, max(r.name) as name, r.result, max(r.result_name) as "resultName", r.ended_day - r.begun_day as days, count(*)::int as count
-     from step_runs r join deals d on d.id = r.deal_id
-     where r.how = 'result' and not r.taken_back and r.ended_day between :from and :to and d.process_id = :process and d.status <> 'voided' and ${seen.condition}
+    `select d.stage_id as stage, d.step, d.result, d.ended_day - d.begun_day as days, count(*)::int as count from step_runs d
+     where d.how = 'result' and not d.taken_back and d.counts and d.process_id = :process and d.ended_day between :from and :to and ${seen.condition}
        and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}
-     group by r.stage_id, r.step, r.result, days`,
+     group by 1, 2, 3, 4`,
     { ...seen.parameters, process, ...period, owner, team },
   );
 }

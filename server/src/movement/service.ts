@@ -8,12 +8,15 @@ import {
   localDay,
   type Stage,
   type StageCounts,
+  type StepRunCount,
   stageMovement,
   stepMovement,
   wilson,
 } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
 import { stageNames } from '../compliance/repository.ts';
 import { type Context, inTransaction } from '../context.ts';
+import { stagesOfVersions } from '../deals/repository/lanes.ts';
 import { openBook } from '../deals/repository/openBook.ts';
 import { invalid } from '../problems/problem.ts';
 import { getMeasured } from '../processes/service.ts';
@@ -50,9 +53,9 @@ export async function getMovement(
     if (period.from > period.to)
       throw invalid([{ pointer: '/query/from', detail: 'The period begins after it ends.' }]);
     const moves = await countMoves(tx, person, process, period, query);
-    const runs = await countRuns(tx, person, process, period, query);
     const open = await countOpen(tx, openBook(person, process, { owner: query.owner, team: query.team }, now), today);
     const stages = detail.live?.stages ?? [];
+    const runs = await named(tx, process, await countRuns(tx, person, process, period, query), stages);
     const calendar = await calendarOf(tx, process);
     const names = await stageNames(
       tx,
@@ -92,8 +95,34 @@ function targetOf(stages: readonly Stage[], id: string, calendar: Calendar): num
 const total = (moves: readonly MoveCount[], test: (move: MoveCount) => boolean): number =>
   moves.filter(test).reduce((sum, { count }) => sum + count, 0);
 
+type NamedRun = RunCount & Pick<StepRunCount, 'name' | 'resultName'>;
+
+/** Steps and results as the live version calls them, and those that are gone as the last version that had them did. */
+async function named(
+  tx: EntityManager,
+  process: ProcessId,
+  runs: readonly RunCount[],
+  live: readonly Stage[],
+): Promise<readonly NamedRun[]> {
+  const isKnown = (run: RunCount): boolean => namesOf(run, live) !== null;
+  const known = runs.every(isKnown) ? live : [...live, ...(await stagesOfVersions(tx, process))];
+  return runs.map((run) => ({ ...run, ...(namesOf(run, known) ?? { name: run.step, resultName: run.result }) }));
+}
+
+function namesOf(
+  { stage, step, result }: RunCount,
+  stages: readonly Stage[],
+): Pick<NamedRun, 'name' | 'resultName'> | null {
+  for (const { id, steps } of stages)
+    for (const { id: stepId, name, results } of id === stage ? steps : []) {
+      const ended = stepId === step ? results.find((one) => one.id === result) : undefined;
+      if (ended) return { name, resultName: ended.name };
+    }
+  return null;
+}
+
 /** Figures of a stage's steps, in their order; those that the live version no longer has come last. */
-function stepsOf(stage: StageId, runs: readonly RunCount[], stages: readonly Stage[]) {
+function stepsOf(stage: StageId, runs: readonly NamedRun[], stages: readonly Stage[]) {
   const order = stages.find(({ id }) => id === stage)?.steps.map(({ id }) => id) ?? [];
   const place = (step: string): number => (order.includes(step) ? order.indexOf(step) : order.length);
   return stepMovement(runs.filter((run) => run.stage === stage)).toSorted((a, b) => place(a.step) - place(b.step));

@@ -80,7 +80,8 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
       columns: ['processId', 'standing', 'enteredAt', 'dealId'],
       where: "((shown_from < 'infinity'::timestamp with time zone) AND (status = 'open'::text))",
     },
-    { name: 'deal_states_shown', columns: ['processId', 'status', 'shownFrom', 'toAt'], where: SHOWN },
+    // With all that a reduction of what is shown reads.
+    { name: 'deal_states_shown', synchronize: false },
     { name: 'deal_states_by_status', columns: ['status', 'enteredAt', 'dealId'], where: OF_ALL },
     { name: 'deal_states_by_team', columns: ['teamId', 'status', 'enteredAt', 'dealId'], where: SHOWN },
   ],

@@ -29,6 +29,10 @@ export interface StepRunRow {
   result: string | null;
   resultName: string | null;
   endedActor: string | null;
+  processId: string;
+  ownerId: string | null;
+  teamId: string | null;
+  counts: boolean;
 }
 
 export const StepRunEntity = new EntitySchema<StepRunRow>({
@@ -61,6 +65,10 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
     result: { type: 'text', nullable: true, collation: 'C' },
     resultName: { type: 'text', nullable: true },
     endedActor: { type: 'text', nullable: true, collation: 'C' },
+    processId: { type: 'uuid' },
+    ownerId: { type: 'uuid', nullable: true },
+    teamId: { type: 'uuid', nullable: true },
+    counts: { type: 'boolean' },
   },
   checks: [
     oneOf('step_runs_how_check', 'how', RUN_ENDS),
@@ -79,6 +87,8 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
       referencedColumnNames: ['id'],
     },
     { name: 'step_runs_deal_id_fkey', target: 'deal', columnNames: ['dealId'], referencedColumnNames: ['id'] },
+    { name: 'step_runs_owner_id_fkey', target: 'person', columnNames: ['ownerId'], referencedColumnNames: ['id'] },
+    { name: 'step_runs_team_id_fkey', target: 'team', columnNames: ['teamId'], referencedColumnNames: ['id'] },
     { name: 'step_runs_ended_by_fkey', target: 'person', columnNames: ['endedBy'], referencedColumnNames: ['id'] },
   ],
   indices: [
@@ -112,6 +122,12 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
       name: 'step_runs_done',
       columns: ['endedDay'],
       where: `((how = 'result'::text) AND (NOT taken_back))`,
+    },
+    {
+      name: 'step_runs_measured',
+      columns: ['processId', 'endedDay', 'stageId', 'step', 'result', 'begunDay', 'ownerId', 'teamId'],
+      where: `((how = 'result'::text) AND (NOT taken_back) AND counts)`,
+      synchronize: false,
     },
     {
       name: 'step_runs_due',

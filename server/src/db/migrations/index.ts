@@ -29,6 +29,7 @@ import { JudgedAhead1700000000028 } from './0028-judged-ahead.ts';
 import { KeptAnswers1700000000029 } from './0029-kept-answers.ts';
 import { KindsOfFindings1700000000030 } from './0030-kinds-of-findings.ts';
 import { RewrittenInPlace1700000000031 } from './0031-rewritten-in-place.ts';
+import { LargeBooks1700000000032 } from './0032-large-books.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -63,4 +64,5 @@ export const migrations = [
   KeptAnswers1700000000029,
   KindsOfFindings1700000000030,
   RewrittenInPlace1700000000031,
+  LargeBooks1700000000032,
 ];

@@ -113,8 +113,9 @@ const reopenedRows = (rows: readonly object[]): RowsWritten => ({
 
 async function dropVoidedFromMeasures(tx: EntityManager, changes: readonly Change[]): Promise<void> {
   const ids = changes.filter(({ deal }) => deal.status.state === 'voided').map(({ deal }) => deal.id);
-  if (ids.length > 0)
-    await sql(tx, `update moves set counts = false where deal_id = any(:ids::uuid[])`, { ids: asArray(ids) });
+  if (ids.length === 0) return;
+  for (const table of ['moves', 'step_runs'])
+    await sql(tx, `update ${table} set counts = false where deal_id = any(:ids::uuid[])`, { ids: asArray(ids) });
 }
 
 interface RefusalRow {

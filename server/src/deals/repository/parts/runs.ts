@@ -1,4 +1,4 @@
-import type { StepRun } from '@ladder/core';
+import { type StepRun, textValue } from '@ladder/core';
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
 import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
@@ -24,6 +24,10 @@ const COLUMNS = {
 };
 
 const isAtHand = ({ end, takenBack }: StepRun): boolean => end === null && takenBack === 'no';
+
+/** Whose the deal was as the run ended, whatever becomes of the deal. */
+const ofItsEnd = (column: string): string =>
+  `case when step_runs.ended_at is null then excluded.${column} else step_runs.${column} end`;
 
 export const runsStored: StoredPart<'runs'> = {
   ...listed('runs', COLUMNS, 'step_runs where deal_id = d.id', 'seq'),
@@ -61,6 +65,10 @@ export const runsStored: StoredPart<'runs'> = {
           goes_on_days: part.goesOn?.days ?? null,
           goes_on_result: part.goesOn?.result ?? null,
           did: end?.did ?? null,
+          process_id: deal.process,
+          owner_id: textValue(deal, 'owner'),
+          team_id: textValue(deal, 'team'),
+          counts: true,
         };
       });
     return [
@@ -70,7 +78,8 @@ export const runsStored: StoredPart<'runs'> = {
        on conflict (deal_id, seq) do update set ended_at = excluded.ended_at, due_day = excluded.due_day, in_working_days = excluded.in_working_days, ended_day = excluded.ended_day,
          assignee_id = excluded.assignee_id, ended_by = excluded.ended_by, move_seq = excluded.move_seq, taken_back = excluded.taken_back,
          how = excluded.how, thread = excluded.thread, result = excluded.result, result_name = excluded.result_name, ended_actor = excluded.ended_actor,
-         goes_on_at = excluded.goes_on_at, goes_on_days = excluded.goes_on_days, goes_on_result = excluded.goes_on_result, did = excluded.did`,
+         goes_on_at = excluded.goes_on_at, goes_on_days = excluded.goes_on_days, goes_on_result = excluded.goes_on_result, did = excluded.did,
+         owner_id = ${ofItsEnd('owner_id')}, team_id = ${ofItsEnd('team_id')}`,
       },
     ];
   },
