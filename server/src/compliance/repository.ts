@@ -36,7 +36,9 @@ export async function countStandings(tx: EntityManager, scope: Scope, currency: 
 export async function countStaying(tx: EntityManager, scope: Scope): Promise<number> {
   const [row] = await sql<{ deals: number }>(
     tx,
-    `with staying as materialized (select id from deals where status = 'open' and version_id is not null)
+    `with staying as materialized (
+       select id from deals where process_id = :process::uuid and status = 'open' and version_id is not null
+     )
      select count(*)::int as deals from staying join deal_states d on d.deal_id = staying.id where ${scope.condition}`,
     scope.parameters,
   );
@@ -76,25 +78,32 @@ export interface KeyQuery {
   readonly cursor: readonly [number, string, string, string] | null;
 }
 
+/* Those that hold come first, then the oldest, as the index of standing findings has them. */
+const ORDER = `(f.level = 'flag'), f.opened_at, f.deal_id, f.key`;
+
+/** Those alone that end, or do not end, of themselves: few findings of today have an end that is known. */
+const pageOf = (condition: string, ends: string): string => `
+  (select f.deal_id as deal, f.key, case f.level when 'hold' then 0 else 1 end as place, f.opened_at, f.opened_at::text as opened, d.stage_id as stage,
+     d.value_minor::float8 as minor, d.currency
+   from findings f join deal_states d on d.deal_id = f.deal_id
+   where f.process_id = :process::uuid and ${ends} and f.opened_at <= :now and ${condition}
+     and (:stage::text is null or d.stage_id = :stage::text) and (:kind::text is null or f.kind = :kind::text)
+     and (:place::int is null or (${ORDER}) > (:place::int = 1, :opened::timestamptz, :deal::uuid, :key::text))
+   order by ${ORDER} limit :limit)`;
+
 /** Which findings stand on a page of the list. */
 export async function findingKeys(
   tx: EntityManager,
-  scope: Scope,
+  { condition, parameters }: Scope,
   { stage, kind, limit, cursor }: KeyQuery,
 ): Promise<FindingKeyRow[]> {
   return sql<FindingKeyRow>(
     tx,
     `select * from (
-       select f.deal_id as deal, f.key, case f.level when 'hold' then 0 else 1 end as place, f.opened_at, f.opened_at::text as opened, d.stage_id as stage,
-         d.value_minor::float8 as minor, d.currency
-       from findings f join deal_states d on d.deal_id = f.deal_id
-       where f.process_id = :process::uuid and f.closed_at > :now and f.opened_at <= :now and ${scope.condition}
-         and (:stage::text is null or d.stage_id = :stage::text) and (:kind::text is null or f.kind = :kind::text)
-     ) found
-     where :place::int is null or (place, opened_at, deal, key) > (:place::int, :opened::timestamptz, :deal::uuid, :key::text)
-     order by place, opened_at, deal, key limit :limit`,
+       ${pageOf(condition, `f.closed_at = 'infinity'`)} union all ${pageOf(condition, `f.closed_at > :now and f.closed_at < 'infinity'`)}
+     ) found order by place, opened_at, deal, key limit :limit`,
     {
-      ...scope.parameters,
+      ...parameters,
       stage,
       kind,
       limit,

@@ -8,21 +8,19 @@ import {
   localDay,
   type Stage,
   type StageCounts,
-  type StepRunCount,
   stageMovement,
   stepMovement,
   wilson,
 } from '@ladder/core';
-import type { EntityManager } from 'typeorm';
 import { stageNames } from '../compliance/repository.ts';
 import { type Context, inTransaction } from '../context.ts';
-import { stagesOfVersions } from '../deals/repository/lanes.ts';
 import { openBook } from '../deals/repository/openBook.ts';
 import { invalid } from '../problems/problem.ts';
 import { getMeasured } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { calendarOf } from '../setting/repository/settings.ts';
+import { type StepNames, stepNames } from '../stepReports/stepNames.ts';
 import {
   countMoves,
   countOpen,
@@ -55,7 +53,8 @@ export async function getMovement(
     const moves = await countMoves(tx, person, process, period, query);
     const open = await countOpen(tx, openBook(person, process, { owner: query.owner, team: query.team }, now), today);
     const stages = detail.live?.stages ?? [];
-    const runs = await named(tx, process, await countRuns(tx, person, process, period, query), stages);
+    const runs = await countRuns(tx, person, process, period, query);
+    const called = await stepNames(tx, process, stages, runs);
     const calendar = await calendarOf(tx, process);
     const names = await stageNames(
       tx,
@@ -80,7 +79,7 @@ export async function getMovement(
         name,
         targetDays: targetOf(stages, id, calendar),
         ...stageMovement(countsOf(id, moves, open)),
-        steps: stepsOf(id, runs, stages),
+        steps: stepsOf(id, runs, stages, called),
       })),
     };
   });
@@ -95,37 +94,14 @@ function targetOf(stages: readonly Stage[], id: string, calendar: Calendar): num
 const total = (moves: readonly MoveCount[], test: (move: MoveCount) => boolean): number =>
   moves.filter(test).reduce((sum, { count }) => sum + count, 0);
 
-type NamedRun = RunCount & Pick<StepRunCount, 'name' | 'resultName'>;
-
-/** Steps and results as the live version calls them, and those that are gone as the last version that had them did. */
-async function named(
-  tx: EntityManager,
-  process: ProcessId,
-  runs: readonly RunCount[],
-  live: readonly Stage[],
-): Promise<readonly NamedRun[]> {
-  const isKnown = (run: RunCount): boolean => namesOf(run, live) !== null;
-  const known = runs.every(isKnown) ? live : [...live, ...(await stagesOfVersions(tx, process))];
-  return runs.map((run) => ({ ...run, ...(namesOf(run, known) ?? { name: run.step, resultName: run.result }) }));
-}
-
-function namesOf(
-  { stage, step, result }: RunCount,
-  stages: readonly Stage[],
-): Pick<NamedRun, 'name' | 'resultName'> | null {
-  for (const { id, steps } of stages)
-    for (const { id: stepId, name, results } of id === stage ? steps : []) {
-      const ended = stepId === step ? results.find((one) => one.id === result) : undefined;
-      if (ended) return { name, resultName: ended.name };
-    }
-  return null;
-}
-
 /** Figures of a stage's steps, in their order; those that the live version no longer has come last. */
-function stepsOf(stage: StageId, runs: readonly NamedRun[], stages: readonly Stage[]) {
+function stepsOf(stage: StageId, runs: readonly RunCount[], stages: readonly Stage[], called: StepNames) {
   const order = stages.find(({ id }) => id === stage)?.steps.map(({ id }) => id) ?? [];
   const place = (step: string): number => (order.includes(step) ? order.indexOf(step) : order.length);
-  return stepMovement(runs.filter((run) => run.stage === stage)).toSorted((a, b) => place(a.step) - place(b.step));
+  const mine = runs
+    .filter((run) => run.stage === stage)
+    .map((run) => ({ ...run, name: called.step(run), resultName: called.result(run) }));
+  return stepMovement(mine).toSorted((a, b) => place(a.step) - place(b.step));
 }
 
 /** A publish changed the stage, or a closed deal went on in its last: nobody moved a deal on. */

@@ -2,7 +2,6 @@ import type { DealId, ProcessId, StageId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/repository.ts';
 import { at, sql } from '../db/sql.ts';
-import { followedBy } from '../deals/repository/followed.ts';
 import { ofWhom, PAST_TARGET, SO_NOW } from '../deals/repository/openBook.ts';
 import type { Person } from '../session/person.ts';
 
@@ -32,33 +31,38 @@ const UUID = `'^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$'`;
 /*
  * As `open`: each step at hand with whom it falls to, as core's `stepPerson` says, read from the few versions that deals follow.
  */
-const OPEN_STEPS = (condition: string): string => `
+const OPEN_STEPS = (runs: string, condition: string): string => `
   steps as materialized (
     select v.id as version, st->>'id' as stage, s->>'id' as step, s->>'name' as name, s->'who'->>'by' as by, s->'who'->>'person' as person
     from process_versions v, jsonb_array_elements(v.document->'stages') st, jsonb_array_elements(coalesce(st->'steps', '[]')) s
     where v.state <> 'draft' and (:process::uuid is null or v.process_id = :process::uuid)
-  ), open as (
-    select d.id as deal, d.name as deal_name, d.process_id, d.team_id, d.owner_id, r.seq, r.stage_id, r.step, coalesce(s.name, r.name) as name, r.due_day,
+  ), runs_at_hand as materialized (${runs}), open as (
+    select r.deal_id as deal, r.process_id, d.team_id, d.owner_id, r.seq, r.stage_id, r.step, coalesce(s.name, r.name) as name, r.due_day,
       coalesce(r.assignee_id, case s.by when 'owner' then d.owner_id when 'bringer' then coalesce(brought.by_id, d.owner_id)
         when 'person' then case when s.person ~ ${UUID} then s.person::uuid end end) as person
-    from step_runs r join deals d on d.id = r.deal_id ${followedBy('d')}
-    left join steps s on s.version = fv.id and s.stage = r.stage_id and s.step = r.step
+    from runs_at_hand r join deals d on ${OF_OPEN_DEAL} join process_versions live on live.process_id = d.process_id and live.state = 'live'
+    left join steps s on s.version = coalesce(d.version_id, live.id) and s.stage = r.stage_id and s.step = r.step
     left join lateral (
       select coalesce(m.by_id, f.by_id) as by_id from visits i join moves m on m.deal_id = i.deal_id and m.seq = i.move_seq
       left join imports f on f.id = substring(m.by_actor from '^import:(.*)$')::uuid
-      where s.by = 'bringer' and i.deal_id = r.deal_id and i.seq = r.visit_seq
+      where s.by = 'bringer' and r.assignee_id is null and i.deal_id = r.deal_id and i.seq = r.visit_seq
+      limit 1 -- keeps it apart, so that it is looked up where it is asked for alone
     ) brought on true
-    where r.ended_at is null and not r.taken_back and d.status = 'open' and ${condition}
+    where ${condition}
   )`;
+
+/** The deal `d` of a run `r` that is at hand, by an index that has all that is read of it. */
+const OF_OPEN_DEAL = `d.process_id = r.process_id and d.id = r.deal_id and d.status = 'open'`;
+
+const AT_HAND = 'r.ended_at is null and not r.taken_back and r.counts';
+const RUNS_AT_HAND = `select r.deal_id, r.process_id, r.seq, r.stage_id, r.step, r.name, r.due_day, r.assignee_id, r.visit_seq from step_runs r`;
 
 export interface DoneCount {
   readonly stage: StageId;
   readonly step: string;
-  readonly name: string;
   readonly person: string | null;
   readonly by: string | null;
   readonly result: string;
-  readonly result_name: string;
   readonly count: number;
   readonly late: number;
 }
@@ -78,26 +82,26 @@ export function countDone(
   period: Period,
   filter: WorkFilter,
 ): Promise<DoneCount[]> {
-  const seen = dealsSeen(person, process, filter);
+  const { condition, parameters, from } = ofWhose(person, filter, 'd.id = r.deal_id');
   return sql<DoneCount>(
     tx,
-    `select r.stage_id as stage, r.step, max(r.name) as name, r.ended_by as person, coalesce(p.name, 'the process') as by, r.result,
-       max(r.result_name) as result_name, count(*)::int as count, count(*) filter (where r.ended_day > r.due_day)::int as late
-     from step_runs r join deals d on d.id = r.deal_id left join people p on p.id = r.ended_by
-     where ${DONE} and ${seen.condition} group by r.stage_id, r.step, r.ended_by, p.name, r.result order by p.name, r.ended_by, count desc, result_name`,
-    { ...seen.parameters, ...period },
+    `select r.stage_id as stage, r.step, r.ended_by as person, coalesce(p.name, 'the process') as by, r.result,
+       count(*)::int as count, count(*) filter (where r.ended_day > r.due_day)::int as late
+     from step_runs r ${from} left join people p on p.id = r.ended_by
+     where ${DONE} and r.counts and r.process_id = :process and ${condition}
+     group by r.stage_id, r.step, r.ended_by, p.name, r.result order by p.name, r.ended_by, count desc, r.result`,
+    { ...parameters, process, ...period },
   );
 }
 
 export interface StepCount {
   readonly stage: StageId;
   readonly step: string;
-  readonly name: string;
   readonly deals: number;
   readonly late: number;
 }
 
-/** Where open deals stand by step. */
+/** Where open deals stand by step. A step at hand ends with its deal, so deals are looked at for whose they are alone. */
 export function countAtHand(
   tx: EntityManager,
   person: Person,
@@ -105,14 +109,25 @@ export function countAtHand(
   today: string,
   filter: WorkFilter,
 ): Promise<StepCount[]> {
-  const seen = dealsSeen(person, process, filter);
+  const { condition, parameters, from } = ofWhose(person, filter, OF_OPEN_DEAL);
   return sql<StepCount>(
     tx,
-    `with ${OPEN_STEPS(seen.condition)}
-     select stage_id as stage, step, max(name) as name, count(distinct deal)::int as deals, count(*) filter (where due_day < :today::date)::int as late
-     from open group by stage_id, step`,
-    { ...seen.parameters, today },
+    `select r.stage_id as stage, r.step, count(distinct r.deal_id)::int as deals, count(*) filter (where r.due_day < :today::date)::int as late
+     from step_runs r ${from} where ${AT_HAND} and r.process_id = :process and ${condition} group by 1, 2`,
+    { ...parameters, process, today },
   );
+}
+
+/** Runs `r` by whose their deal is now: the deal `d` beside them, where that matters. */
+function ofWhose(person: Person, { owner, team }: WorkFilter, deal: string): Scope & { readonly from: string } {
+  const seen = visibleDeals(person);
+  if (seen.condition === 'true' && owner === undefined && team === undefined)
+    return { condition: 'true', parameters: {}, from: '' };
+  return {
+    condition: `${seen.condition} and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}`,
+    parameters: { ...seen.parameters, owner, team },
+    from: `join deals d on ${deal}`,
+  };
 }
 
 export interface LateCount {
@@ -138,9 +153,9 @@ export function countLate(
   const seen = dealsSeen(person, null, filter);
   return sql<LateCount>(
     tx,
-    `with ${OPEN_STEPS(seen.condition)}, counted as (
+    `with ${OPEN_STEPS(`${RUNS_AT_HAND} where ${AT_HAND} and r.due_day < :today::date`, seen.condition)}, counted as (
        select process_id, team_id, person, count(*)::int as late_steps, count(distinct deal)::int as late_deals, 0 as past_target
-       from open where due_day < :today::date group by 1, 2, 3
+       from open group by 1, 2, 3
        union all
        select d.process_id, d.team_id, d.owner_id, 0, 0, count(*)::int from deal_states d
        where d.status = 'open' and ${SO_NOW} and ${PAST_TARGET} and ${seen.condition} group by 1, 2, 3
@@ -178,8 +193,16 @@ export interface RunRow {
 const MATCHES = `(:step::text is null or step = :step::text) and (:result::text is null or result_id = :result::text)
   and (:who::text is null or coalesce(person_id::text, 'none') = :who::text) and (:late::text is null or is_late)`;
 
+/* The page of the runs at hand: whom they fall to is looked for behind it, where it is not asked for. */
+const pageAtHand = (condition: string): string => `
+  ${RUNS_AT_HAND} join deals d on ${OF_OPEN_DEAL}
+  where ${AT_HAND} and r.process_id = :process::uuid and ${condition} and (:step::text is null or r.step = :step::text)
+    and (:late::text is null or r.due_day < :today::date)
+    and (:afterDay::date is null or (coalesce(r.due_day, 'infinity'), r.deal_id, r.seq) > (:afterDay::date, :afterDeal::uuid, :afterSeq::int))
+  order by coalesce(r.due_day, 'infinity'), r.deal_id, r.seq limit :limit`;
+
 /** The runs behind a number: those at hand by their due day, those that are done the newest first; a page of them. */
-export function findRuns(
+export async function findRuns(
   tx: EntityManager,
   person: Person,
   process: ProcessId,
@@ -190,19 +213,23 @@ export function findRuns(
   cursor: readonly [string, string, number] | null,
 ): Promise<RunRow[]> {
   const seen = dealsSeen(person, process, { owner, team });
-  const open = `select o.deal, o.deal_name, o.owner_id, o.seq, o.stage_id, o.step, o.name, null::text as result_id, null::text as result, o.person as person_id,
+  const allAtHand = `${RUNS_AT_HAND} where ${AT_HAND} and r.process_id = :process::uuid`;
+  const atHand = OPEN_STEPS(who === undefined ? pageAtHand(seen.condition) : allAtHand, seen.condition);
+  const open = `select o.deal, o.owner_id, o.seq, o.stage_id, o.step, o.name, null::text as result_id, null::text as result, o.person as person_id,
       o.due_day, coalesce(o.due_day, 'infinity'::date) as day, coalesce(o.due_day < :today::date, false) as is_late from open o`;
-  const done = `select d.id as deal, d.name as deal_name, d.owner_id, r.seq, r.stage_id, r.step, r.name, r.result as result_id, r.result_name as result,
+  const done = `select r.deal_id as deal, d.owner_id, r.seq, r.stage_id, r.step, r.name, r.result as result_id, r.result_name as result,
       r.ended_by as person_id, r.due_day, r.ended_day as day, coalesce(r.ended_day > r.due_day, false) as is_late
-    from step_runs r join deals d on d.id = r.deal_id where ${DONE} and ${seen.condition}`;
+    from step_runs r join deals d on d.id = r.deal_id where ${DONE} and r.counts and r.process_id = :process::uuid and ${seen.condition}`;
   const [order, past] = state === 'open' ? ['asc', '>'] : ['desc', '<'];
   return sql<RunRow>(
     tx,
-    `with ${state === 'open' ? `${OPEN_STEPS(seen.condition)}, ` : ''}runs as (${state === 'open' ? open : done})
-     select x.deal, x.deal_name, ow.name as owner, x.seq, x.stage_id as stage, x.name, x.result, w.name as person, x.due_day::text as due, x.day::text as day
-     from runs x left join people ow on ow.id = x.owner_id left join people w on w.id = x.person_id
-     where ${MATCHES} and (:afterDay::date is null or (x.day, x.deal, x.seq) ${past} (:afterDay::date, :afterDeal::uuid, :afterSeq::int))
-     order by x.day ${order}, x.deal ${order}, x.seq ${order} limit :limit`,
+    `with ${state === 'open' ? `${atHand}, ` : ''}runs as (${state === 'open' ? open : done}), page as (
+       select * from runs x where ${MATCHES} and (:afterDay::date is null or (x.day, x.deal, x.seq) ${past} (:afterDay::date, :afterDeal::uuid, :afterSeq::int))
+       order by x.day ${order}, x.deal ${order}, x.seq ${order} limit :limit
+     )
+     select x.deal, d.name as deal_name, ow.name as owner, x.seq, x.stage_id as stage, x.name, x.result, w.name as person, x.due_day::text as due, x.day::text as day
+     from page x join deals d on d.id = x.deal left join people ow on ow.id = x.owner_id left join people w on w.id = x.person_id
+     order by x.day ${order}, x.deal ${order}, x.seq ${order}`,
     {
       ...seen.parameters,
       ...period,

@@ -17,6 +17,7 @@ import {
   type RunsQuery,
   type WorkFilter,
 } from './repository.ts';
+import { stepNames } from './stepNames.ts';
 
 type Work = TypeOf<typeof contract.work>;
 
@@ -41,12 +42,14 @@ export async function getWork(
     const done = await countDone(tx, person, process, period, query);
     const standing = await countAtHand(tx, person, process, today, query);
     const late = await countLate(tx, person, today, now, query);
+    const used = [...done, ...standing];
     const stages = await stageNames(
       tx,
       process,
       detail.live?.stages ?? [],
-      [...done, ...standing].map(({ stage }) => stage),
+      used.map(({ stage }) => stage),
     );
+    const called = await stepNames(tx, process, detail.live?.stages ?? [], used);
     const stageOfRow = placedStage(stages);
     const steps = (detail.live?.stages ?? []).flatMap((stage) => stage.steps.map(({ id }) => id));
     const stageIds = stages.map(({ id }) => id);
@@ -62,14 +65,15 @@ export async function getWork(
       today,
       ...period,
       done: order(
-        done.map(({ stage, person: id, by, result_name: resultName, ...row }) => ({
+        done.map(({ person: id, by, ...row }) => ({
           ...row,
-          resultName,
-          stage: stageOfRow(stage),
+          name: called.step(row),
+          resultName: called.result(row),
+          stage: stageOfRow(row.stage),
           person: { id, name: by ?? 'Unknown' },
         })),
       ),
-      standing: order(standing.map(({ stage, ...row }) => ({ ...row, stage: stageOfRow(stage) }))),
+      standing: order(standing.map((row) => ({ ...row, name: called.step(row), stage: stageOfRow(row.stage) }))),
       late: late.map((row) => ({
         process: { id: row.process, name: row.process_name },
         team: named(row.team, row.team_name),

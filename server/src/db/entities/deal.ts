@@ -122,7 +122,11 @@ export const DealEntity = new EntitySchema<DealRow>({
     },
     { name: 'deals_team_closed', columns: ['teamId'], where: "(status = ANY (ARRAY['won'::text, 'lost'::text]))" },
     { name: 'deals_open', columns: ['processId', 'id'], synchronize: false },
-    { name: 'deals_staying', columns: ['versionId'], where: "((status = 'open'::text) AND (version_id IS NOT NULL))" },
+    {
+      name: 'deals_staying',
+      columns: ['processId', 'versionId', 'id'],
+      where: "((status = 'open'::text) AND (version_id IS NOT NULL))",
+    },
     {
       name: 'deals_external_id',
       columns: ['externalId'],

@@ -38,5 +38,8 @@ export const FindingEntity = new EntitySchema<FindingRow>({
   foreignKeys: [
     { name: 'findings_deal_id_fkey', target: 'deal', columnNames: ['dealId'], referencedColumnNames: ['id'] },
   ],
-  indices: [{ name: 'findings_by_end', columns: ['processId', 'closedAt', 'openedAt'] }],
+  indices: [
+    { name: 'findings_by_end', columns: ['processId', 'closedAt', 'openedAt'] },
+    { name: 'findings_standing', synchronize: false },
+  ],
 });

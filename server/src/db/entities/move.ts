@@ -78,9 +78,10 @@ export const MoveEntity = new EntitySchema<MoveRow>({
   indices: [
     {
       name: 'moves_by_day',
-      columns: ['processId', 'day', 'kind', 'fromStage', 'toStage', 'stayDays'],
+      columns: ['processId', 'day', 'kind', 'fromStage', 'toStage', 'stayDays', 'ownerId', 'teamId'],
       where: 'counts',
       synchronize: false,
     },
+    { name: 'moves_over', synchronize: false },
   ],
 });

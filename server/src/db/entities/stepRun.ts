@@ -129,6 +129,7 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
       where: `((how = 'result'::text) AND (NOT taken_back) AND counts)`,
       synchronize: false,
     },
+    { name: 'step_runs_at_hand', synchronize: false },
     {
       name: 'step_runs_due',
       columns: ['goesOnAt'],

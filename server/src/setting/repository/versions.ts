@@ -10,7 +10,7 @@ export type VersionView = TypeOf<typeof processes.version>;
 /** *In use* while open deals follow it, then *past* (S26). */
 const COLUMNS = `v.id, v.number, v.published_at as published, p.name as "publishedBy",
   case when v.state in ('draft', 'live') then v.state
-    when exists (select from deals o where o.version_id = v.id and o.status = 'open') then 'in_use' else 'past' end as state`;
+    when exists (select from deals o where o.process_id = v.process_id and o.version_id = v.id and o.status = 'open') then 'in_use' else 'past' end as state`;
 const FROM = `process_versions v left join people p on p.id = v.published_by`;
 
 type Row<View> = Omit<View, 'publishedAt'> & { readonly published: Date | null };
@@ -92,6 +92,6 @@ export const currentVersions = (connection: Connection): Promise<CurrentVersion[
     `select json_build_object('id', p.id, 'name', p.name) as process, case when v.state in ('draft', 'live') then v.state else 'in_use' end as state,
        v.number, v.document, v.fields
      from process_versions v join processes p on p.id = v.process_id
-     where v.state in ('draft', 'live') or exists (select from deals d where d.version_id = v.id and d.status = 'open')
+     where v.state in ('draft', 'live') or exists (select from deals d where d.process_id = v.process_id and d.version_id = v.id and d.status = 'open')
      order by p.name_fold, p.id, v.number desc`,
   );
