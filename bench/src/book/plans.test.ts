@@ -147,6 +147,7 @@ const PRESSES: readonly (readonly [string, () => Promise<unknown>])[] = [
   ['a page of the table', () => maren.get(`/deals?process=${PROCESS}&limit=50`)],
   ['a page of those that won', () => maren.get(`/deals?process=${PROCESS}&status=won&limit=50`)],
   ['a page of a team', () => maren.get(`/deals?process=${PROCESS}&team=${TEAMS[0]?.id}&limit=50`)],
+  ['a page of findings', () => maren.get(`/processes/${PROCESS}/findings?limit=50`)],
   ['a page of an owner', () => maren.get(`/deals?owner=${PEOPLE[2]?.id}&limit=50`)],
   ['a page of all processes', () => maren.get('/deals?limit=50')],
   ['a word that no deal has', () => maren.get(`/deals?process=${PROCESS}&find=zzyzxq&limit=50`)],

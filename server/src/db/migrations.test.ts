@@ -66,6 +66,9 @@ const WITH_DUE_DAYS = [
   `insert into step_runs (deal_id, seq, visit_seq, begun_day, begun_at, owed, taken_back, stage_id, step, name, due_day) values
      (${DEAL}, 1, 3, '2026-02-10', '2026-02-10', false, false, 'd', 'call', 'Call', '2026-02-17'),
      (${DEAL}, 2, 3, '2026-02-10', '2026-02-10', true, false, 'd', 'ask', 'Ask', '2026-02-20')`,
+  `insert into step_runs (deal_id, seq, visit_seq, begun_day, begun_at, owed, taken_back, stage_id, step, name, ended_at, ended_day, how, thread, result, result_name, ended_by) values
+     (${DEAL}, 3, 1, '2026-01-02', '2026-01-02', false, false, 'a', 'x', 'X', '2026-02-05', '2026-02-05', 'result', 'finished', 'y', 'Y', ${PERSON}),
+     (${DEAL}, 4, 3, '2026-02-10', '2026-02-10', false, false, 'd', 'x', 'X', '2026-03-01', '2026-03-01', 'result', 'finished', 'y', 'Y', ${PERSON})`,
   `insert into tasks (deal_id, seq, made_at, due_day, made_by, title, set_id, set_item) values
      (${DEAL}, 1, '2026-02-10', '2026-02-17', ${PERSON}, 'Send', 'set', 't'), (${DEAL}, 2, '2026-02-10', '2026-02-17', ${PERSON}, 'Own', null, null)`,
   `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, body) values (${DEAL}, 'step_put_off', 'd', '2026-02-11', '2026-02-11', '{"run": 2}')`,
@@ -92,7 +95,7 @@ it('grace becomes a fact of its publish, and each deal has a currency, the insta
 it('a day that was counted in working days, and not put off by hand, is known as such', async () => {
   const rows = await after<Record<string, unknown>>(migrations, [
     `select 'visit' as part, seq, in_working_days as counted from visits where deal_id = ${DEAL}
-     union all select 'run', seq, in_working_days from step_runs union all select 'task', seq, in_working_days from tasks order by 1, 2`,
+     union all select 'run', seq, in_working_days from step_runs where ended_at is null union all select 'task', seq, in_working_days from tasks order by 1, 2`,
   ]);
   expect(rows.filter(({ counted }) => counted)).toEqual([
     { part: 'run', seq: 1, counted: true },
@@ -184,5 +187,15 @@ it('a deal follows its process, but for the time that it stayed on a version aft
   expect(followed).toEqual([
     { status: 'open', follows: true },
     { status: 'lost', follows: false },
+  ]);
+});
+
+it('a run of a step that ended says whose the deal was then', async () => {
+  const runs = await after<Record<string, unknown>>(migrations, [
+    `select seq, owner_id = ${PERSON} as owned, process_id = ${PROCESS} as placed, counts from step_runs where ended_at is not null order by seq`,
+  ]);
+  expect(runs).toEqual([
+    { seq: 3, owned: null, placed: true, counts: true },
+    { seq: 4, owned: true, placed: true, counts: true },
   ]);
 });

@@ -115,9 +115,27 @@ describe('the work on the steps of a process', () => {
     ]);
   });
 
-  it('forgets a result that was taken back', async () => {
+  it('counts in movement by whose the deal was as the step ended; reports go by whose it is now', async () => {
+    const runsOf = async (query: string) =>
+      (await maren.get(`/processes/${process}/movement${query}`)).body.stages[0].steps[0]?.runs ?? 0;
+    const doneOf = async (owner: string | undefined) =>
+      (await work(`?owner=${owner}`)).done.reduce((sum: number, { count }: { count: number }) => sum + count, 0);
+    const [priya, bea] = [PEOPLE.priya?.id, PEOPLE.bea?.id];
+    expect([await runsOf(`?owner=${bea}`), await runsOf(`?owner=${priya}`)]).toEqual([1, 2]);
+    const { body: deal } = await maren.get(`/deals/${deals[2]?.id}`);
+    const changes = [{ field: 'owner', saw: deal.values.owner, value: priya }];
+    await maren.patch(`/deals/${deal.id}`, { changes });
+    expect([await runsOf(`?owner=${bea}`), await runsOf(`?owner=${priya}`)]).toEqual([1, 2]);
+    expect([await doneOf(bea), await doneOf(priya)]).toEqual([0, 3]);
+  });
+
+  it('forgets a result that was taken back, and those of a deal that is voided', async () => {
     const before = (await work()).done.length;
     await maren.post(`/deals/${deals[2]?.id}/steps/1/take-back`, {});
     expect((await work()).done).toHaveLength(before - 1);
+    const { body: deal } = await maren.get(`/deals/${deals[1]?.id}`);
+    await maren.post(`/deals/${deal.id}/void`, { text: 'Written twice' });
+    const { stages } = (await maren.get(`/processes/${process}/movement`)).body;
+    expect([(await work()).done.length, stages[0].steps[0].runs]).toEqual([1, 1]);
   });
 });
