@@ -1,5 +1,5 @@
 import { type Browser, expect, type Page, test } from '@playwright/test';
-import { addTask, goTo, openClearDeal, openDay, pane, rowOf } from './dayPage.ts';
+import { addTask, goTo, openClearDeal, openDay, pane, rowOf, writeNote } from './dayPage.ts';
 import { accessibilityProblems, beginDeal, signIn } from './people.ts';
 
 const [DAY_PORT, CLOCK_PORT] = (process.env.LADDER_DAY_PORTS ?? '4613,4614').split(',');
@@ -54,8 +54,7 @@ test('a seller’s whole day by keyboard, with a manager and a colleague in brow
       await expect(page.locator('.day-undo')).toContainText(`${what}: done`);
     }
     await goTo(page, 'A full day');
-    await page.keyboard.press('n');
-    await page.keyboard.type('They like the drawing.');
+    await writeNote(page, 'They like the drawing.');
     await pane(page).getByText('call', { exact: true }).click();
     await pane(page).getByRole('button', { name: 'Add', exact: true }).click();
     await expect(pane(page).locator('.journal-line').first()).toContainText('They like the drawing.');

@@ -31,6 +31,13 @@ export async function goTo(page: Page, name: string): Promise<void> {
   expect(await row.getAttribute('aria-current')).toBe('true');
 }
 
+/** Goes to where one writes of the deal at hand, by key, and writes. */
+export async function writeNote(page: Page, text: string): Promise<void> {
+  await page.keyboard.press('n');
+  await expect(page.locator('#compose')).toBeFocused();
+  await page.keyboard.type(text);
+}
+
 /** Adds a task to the deal that is open, as one writes it. */
 export async function addTask(page: Page, line: string): Promise<void> {
   await page.getByLabel('New task').fill(line);

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { addTask, goTo, openClearDeal, openDay, pane, rowOf, showWholeDay } from './dayPage.ts';
+import { addTask, goTo, openClearDeal, openDay, pane, rowOf, showWholeDay, writeNote } from './dayPage.ts';
 import { accessibilityProblems, beginDeal, signIn, signInNewSeller } from './people.ts';
 
 test('a seller’s day is worked by keyboard: tasks done and undone, put off, a call logged, a next action followed by another', async ({
@@ -54,8 +54,7 @@ test('a seller’s day is worked by keyboard: tasks done and undone, put off, a 
     await page.locator('.today-head').getByLabel('By').selectOption('due day');
     await showWholeDay(page);
     await goTo(page, name);
-    await page.keyboard.press('n');
-    await page.keyboard.type('They like it.');
+    await writeNote(page, 'They like it.');
     await pane(page).getByText('call', { exact: true }).click();
     await pane(page).getByRole('button', { name: 'Add', exact: true }).click();
     await expect(pane(page).locator('.journal-line').first()).toContainText('They like it.');

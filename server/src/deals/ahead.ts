@@ -43,7 +43,8 @@ export interface MarkedDeal {
 interface KeptAhead {
   readonly ahead: Ahead;
   readonly mark: string;
-  readonly setting: Setting;
+  /** Held weakly: a setting that is no longer anyone's is not kept for this. */
+  readonly setting: WeakRef<Setting>;
   readonly from: number;
   readonly until: number;
 }
@@ -64,14 +65,23 @@ export async function readAhead(
     tx,
     deals.map(({ version }) => version),
   );
-  const isSo = ({ id, version, mark }: MarkedDeal): boolean => {
-    const known = kept.get(tx, id);
-    return known?.mark === mark && known.setting === settings.get(version) && known.from <= now && now < known.until;
-  };
-  const same = deals.filter(isSo).map(({ id }) => [id, kept.get(tx, id)?.ahead ?? NOTHING_AHEAD] as const);
-  const others = deals.filter((deal) => !isSo(deal));
-  return new Map([...same, ...(await tellAhead(tx, others, settings, now))]);
+  const told = new Map(
+    deals.flatMap((deal) => {
+      const known = kept.get(tx, deal.id);
+      return known && isSo(known, deal, settings.get(deal.version), now) ? [[deal.id, known.ahead] as const] : [];
+    }),
+  );
+  const others = deals.filter(({ id }) => !told.has(id));
+  return new Map([...told, ...(await tellAhead(tx, others, settings, now))]);
 }
+
+/** Whether what was told is so still. */
+const isSo = (known: KeptAhead, { mark }: MarkedDeal, setting: Setting | undefined, now: number): boolean =>
+  setting !== undefined &&
+  known.setting.deref() === setting &&
+  known.mark === mark &&
+  known.from <= now &&
+  now < known.until;
 
 async function tellAhead(
   tx: EntityManager,
@@ -90,7 +100,7 @@ async function tellAhead(
     const setting = settings.get(deal.version);
     if (!setting) return [];
     const { ahead, until } = aheadOf(deal, setting, now);
-    kept.keep(tx, deal.id, { ahead, mark: marks.get(deal.id) ?? '', setting, from: now, until });
+    kept.keep(tx, deal.id, { ahead, mark: marks.get(deal.id) ?? '', setting: new WeakRef(setting), from: now, until });
     return [[deal.id, ahead] as const];
   });
 }

@@ -148,11 +148,12 @@ describe('a list of deals', () => {
     test.clock.pass(-3 * DAY);
   });
 
-  it('is of the teams of who asks', async () => {
+  it('is of the teams of who asks, and of their own deals, each once and in the order of all', async () => {
     const bea = await test.as('bea');
-    expect(names(await pages('', 200, bea))).toEqual(
-      names(all.filter(open).filter(({ team, owner }) => team === 'south' || owner === 'Bea Ferrant')),
-    );
+    const theirs = (card: Card): boolean => card.team === 'south' || card.owner === 'Bea Ferrant';
+    expect(all.filter((card) => card.team === 'south' && card.owner === 'Bea Ferrant')).not.toEqual([]);
+    const seen = (await pages('', 200)).filter(theirs).map(({ id }) => id);
+    for (const limit of [1, 3, 200]) expect((await pages('', limit, bea)).map(({ id }) => id)).toEqual(seen);
   });
 });
 

@@ -60,6 +60,8 @@ export async function listProcesses(
   const live = new Map(
     versions.flatMap(({ process, ...version }) => (version.state === 'live' ? [[process, version] as const] : [])),
   );
+  const openDeals = (id: ProcessId): number =>
+    versions.filter(({ process }) => process === id).reduce((sum, version) => sum + version.openDeals, 0);
   return toPage(
     rows,
     limit,
@@ -69,7 +71,7 @@ export async function listProcesses(
       name: row.name,
       purpose: row.document?.purpose ?? '',
       kind: row.kind,
-      openDeals: row.open_deals,
+      openDeals: openDeals(row.id),
       stages: row.document?.stages.length ?? 0,
       live: live.get(row.id) ?? null,
       closedToNew: row.closed,

@@ -1,5 +1,6 @@
 import type { DealId, DealStatus, ProcessId, StageId, Standing, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { seesAll } from '../../access/dealAccess.ts';
 import { likeText } from '../../db/likeText.ts';
 import { asArray, at, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
@@ -62,7 +63,14 @@ export interface Page {
  * Always so, and lets a page go by an index of all deals. A page of a team or an owner must not: where theirs are not among those
  * longest in their stage, it would read everyone else's first, and the planner does not know.
  */
-const ofAll = ({ team, owner }: ListQuery): string => (team || owner ? 'true' : `d.entered_at > '-infinity'`);
+const OF_ALL = `d.entered_at > '-infinity'`;
+
+/** The page of whoever sees some teams' deals and some people's: a page of each, in the order of its own index, put together. */
+const ofSeen = (pageOf: (whose: string) => string): string => `
+  select distinct on (entered_at, deal_id) * from (
+    select p.* from unnest(:seenTeams::uuid[]) s (id) cross join lateral (${pageOf('d.team_id = s.id')}) p
+    union all select p.* from unnest(:seenOwners::uuid[]) s (id) cross join lateral (${pageOf('d.owner_id = s.id')}) p
+  ) seen order by entered_at, deal_id limit :limit`;
 
 /** Cards of deals that the person may see, longest in their stage first. */
 export async function findCards(
@@ -72,16 +80,18 @@ export async function findCards(
   { today, now, limit, cursor }: Page,
 ): Promise<(CardRow & { entered_at: string })[]> {
   const [scope, found] = [narrowed(person, filterOn(query, today)), await findWords(tx, query.find)];
+  const pageOf = (whose: string): string => `
+    select d.* from deal_states d ${found.from}
+    where d.status = :status and ${SO_NOW} and ${scope.condition} and ${found.condition}
+      and (:process::uuid is null or d.process_id = :process::uuid) and (:stage::text is null or d.stage_id = :stage::text)
+      and (:ageFrom::int is null or d.entered_day <= :today::date - :ageFrom::int) and (:ageTo::int is null or d.entered_day >= :today::date - :ageTo::int)
+      and ${whose} and (:lastAt::timestamptz is null or (d.entered_at, d.deal_id) > (:lastAt::timestamptz, :lastId::uuid))
+    order by d.entered_at, d.deal_id limit :limit`;
+  const isNarrow = query.team !== undefined || query.owner !== undefined;
+  const page = isNarrow ? pageOf('true') : seesAll(person) ? pageOf(OF_ALL) : ofSeen(pageOf);
   return sql<CardRow & { entered_at: string }>(
     tx,
-    `select ${CARD_COLUMNS}, d.entered_at::text from (
-       select d.* from deal_states d ${found.from}
-       where d.status = :status and ${SO_NOW} and ${scope.condition} and ${found.condition}
-         and (:process::uuid is null or d.process_id = :process::uuid) and (:stage::text is null or d.stage_id = :stage::text)
-         and (:ageFrom::int is null or d.entered_day <= :today::date - :ageFrom::int) and (:ageTo::int is null or d.entered_day >= :today::date - :ageTo::int)
-         and ${ofAll(query)} and (:lastAt::timestamptz is null or (d.entered_at, d.deal_id) > (:lastAt::timestamptz, :lastId::uuid))
-       order by d.entered_at, d.deal_id limit :limit
-     ) d ${CARD_JOINS} order by d.entered_at, d.deal_id`,
+    `select ${CARD_COLUMNS}, d.entered_at::text from (${page}) d ${CARD_JOINS} order by d.entered_at, d.deal_id`,
     {
       ...scope.parameters,
       ...found.parameters,

@@ -1,7 +1,6 @@
 import type { processes, TypeOf } from '@ladder/contract';
 import type { Moment, ProcessId, Reason, StageId, StoredDocument, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { visibleDeals } from '../../access/repository.ts';
 import { asArray, at, type Connection, sql } from '../../db/sql.ts';
 import { actorColumns } from '../../deals/repository/actorColumns.ts';
 import type { Person } from '../../session/person.ts';
@@ -31,7 +30,6 @@ export interface SummaryRow {
   readonly live: string | null;
   readonly draft_number: number | null;
   readonly draft_saved: Date | null;
-  readonly open_deals: number;
 }
 
 /** Drafts, and processes that were never published, are the administrators'. */
@@ -66,24 +64,21 @@ export async function replaceReasons(tx: EntityManager, process: ProcessId, reas
   );
 }
 
-/** Processes that the person may see, by name, each with the open deals that they may see. */
+/** Processes that the person may see, by name. */
 export function findProcesses(
   connection: Connection,
   person: Person,
   limit: number,
   after: string | undefined,
 ): Promise<SummaryRow[]> {
-  const seen = visibleDeals(person);
   return sql<SummaryRow>(
     connection,
     `select p.id, p.name, p.name_fold, p.kind, p.closed_to_new as closed, coalesce(l.document, d.document) as document, l.id as live, d.number as draft_number,
-       d.saved_at as draft_saved,
-       (select count(*)::int from deals d where d.process_id = p.id and d.status = 'open' and ${seen.condition}) as open_deals
+       d.saved_at as draft_saved
      from processes p left join process_versions l on l.process_id = p.id and l.state = 'live'
      left join process_versions d on d.process_id = p.id and d.state = 'draft'
      where (:after::text is null or p.name_fold > :after) and (l.id is not null or :administrator) and p.id <> all(:hidden::uuid[]) order by p.name_fold limit :limit`,
     {
-      ...seen.parameters,
       after,
       limit,
       hidden: asArray(person.hiddenProcesses ?? []),

@@ -10,7 +10,6 @@ import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { KeysDialog } from '../../parts/KeysDialog.tsx';
 import { Loading } from '../../parts/Loading.tsx';
 import { ShowMore, type ShowMoreProps } from '../../parts/ShowMore.tsx';
-import { COMPOSE_ID } from '../deals/composeIds.ts';
 import { AwayButton } from './AwayButton.tsx';
 import { DayList, rowId } from './DayList.tsx';
 import { DayPages } from './DayPages.tsx';
@@ -142,7 +141,6 @@ function Work({ day, entries, asked, names, list }: WorkProps) {
       move: selection.move,
       first: selection.first,
       open: () => void navigate(`/deals/${selection.entry.deal.id}`),
-      note: () => document.getElementById(COMPOSE_ID)?.focus(),
       undo: () => void undo.undo(),
       help: () => setHelp(true),
     }),

@@ -1,11 +1,11 @@
 import { useCallback } from 'react';
 import { useKeys } from '../../parts/useKeys.ts';
+import { COMPOSE_ID } from '../deals/composeIds.ts';
 
 export interface DayKeys {
   readonly move: (by: -1 | 1) => void;
   readonly first: () => void;
   readonly open: () => void;
-  readonly note: () => void;
   readonly undo: () => void;
   readonly help: () => void;
 }
@@ -28,8 +28,9 @@ export function useDayKeys(keys: DayKeys): void {
   useKeys(useCallback((event, target) => !event.ctrlKey && !event.metaKey && act(event.key, keys, target), [keys]));
 }
 
-/** Whether the key meant anything. */
+/** Whether the key meant anything. What is typed after “n”, before one can write, is no key: “l” would put the deal off. */
 function act(key: string, keys: DayKeys, target: HTMLElement | null): boolean {
+  if (isAboutToWrite) return true;
   if (/^[1-9]$/.test(key)) return pressIn(`.day-pane [data-key="${key}"]`);
   switch (key) {
     case 'ArrowDown':
@@ -53,7 +54,7 @@ function act(key: string, keys: DayKeys, target: HTMLElement | null): boolean {
     case 'l':
       return pressIn('.day-pane [data-act="later"]');
     case 'n':
-      keys.note();
+      void write();
       return true;
     case 'u':
       keys.undo();
@@ -80,7 +81,20 @@ const LOOKED_AGAIN_MS = 40;
 const MOST_LOOKS = 50;
 
 async function pressOnceRead(selector: string): Promise<void> {
+  await onceRead();
+  document.querySelector<HTMLButtonElement>(selector)?.click();
+}
+
+async function onceRead(): Promise<void> {
   for (let looks = 0; looks < MOST_LOOKS && document.querySelector(BUSY); looks++)
     await new Promise((resolve) => setTimeout(resolve, LOOKED_AGAIN_MS));
-  document.querySelector<HTMLButtonElement>(selector)?.click();
+}
+
+let isAboutToWrite = false;
+
+async function write(): Promise<void> {
+  isAboutToWrite = true;
+  await onceRead();
+  document.getElementById(COMPOSE_ID)?.focus();
+  isAboutToWrite = false;
 }
