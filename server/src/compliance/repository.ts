@@ -81,7 +81,7 @@ export interface KeyQuery {
 /* Those that hold come first, then the oldest, as the index of standing findings has them. */
 const ORDER = `(f.level = 'flag'), f.opened_at, f.deal_id, f.key`;
 
-/** Those alone that end, or do not end, of themselves: few findings of today have an end that is known. */
+/** The page of those that stand and end so: apart, for few of today's have an end that is known, and the others have an index of their own. */
 const pageOf = (condition: string, ends: string): string => `
   (select f.deal_id as deal, f.key, case f.level when 'hold' then 0 else 1 end as place, f.opened_at, f.opened_at::text as opened, d.stage_id as stage,
      d.value_minor::float8 as minor, d.currency

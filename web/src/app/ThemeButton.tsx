@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { remember } from '../client/remembered.ts';
 
 /** Switches between light and dark, and keeps the choice. */
 export function ThemeButton() {
@@ -6,7 +7,7 @@ export function ThemeButton() {
   const other = theme === 'dark' ? 'light' : 'dark';
   const change = () => {
     document.documentElement.dataset.bsTheme = other;
-    localStorage.setItem('theme', other);
+    remember('theme', other);
     setTheme(other);
   };
   return (
