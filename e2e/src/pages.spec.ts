@@ -37,7 +37,7 @@ for (const theme of ['light', 'dark'] as const) {
       await page.waitForLoadState('networkidle');
       expect(await accessibilityProblems(page), path).toEqual([]);
     }
-    await page.goto('/deals?standing=held&view=table');
+    await page.goto('/deals?view=table');
     await page.locator('table.plain a').first().click();
     await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
     await page.getByRole('button', { name: /^All \d+ fields/ }).click();
