@@ -10,7 +10,7 @@ export default async function setup(project) {
   const client = new pg.Client({ connectionString: cluster.ownerUrl('postgres') });
   await client.connect();
   const left = await client.query(
-    `select datname from pg_database where datname like 'unit_%' or datname = '${TEMPLATE}'`,
+    `select datname from pg_database where datname like 'unit_%' or datname like 'ladder_%'`,
   );
   for (const { datname } of left.rows) await client.query(`drop database ${datname} with (force)`);
   await client.end();

@@ -54,6 +54,7 @@ const servers = await Promise.all(
         trustedProxies: [],
         sessionIdleMs: 24 * 3_600_000,
         documentMostBytes: 25_000_000,
+        threadsReady: 1,
         mail: { smtpUrl: null, from: 'Hollin & Marsh <ladder@hollin-marsh.example>' },
       },
       name === FIRST ? movableClock : clock,

@@ -4,7 +4,7 @@ import type PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import { Piscina } from 'piscina';
 import type { Clock } from '../clock.ts';
-import type { Config } from '../config.ts';
+import { type Config, MOST_THREADS } from '../config.ts';
 import { isConnectionLost } from '../db/failures.ts';
 import { WORK_QUEUE } from '../db/queues.ts';
 import type { Connection } from '../db/sql.ts';
@@ -17,7 +17,8 @@ export interface ThreadTask {
   readonly now: number;
 }
 
-const THREADS = 2;
+/** A thread that is not needed to stand ready ends when it had nothing to do for so long. */
+const IDLE_MS = 60_000;
 const POLL_SECONDS = 0.5;
 const RECOVERY_MS = 5_000;
 
@@ -48,8 +49,9 @@ export async function startWorkThreads(surroundings: Surroundings): Promise<Work
     filename: fileURLToPath(new URL('../workThread.ts', import.meta.url)),
     execArgv: ['--import', 'tsx'],
     workerData: { databaseUrl: config.databaseUrl, logLevel: config.logLevel } satisfies ThreadConfig,
-    minThreads: 1,
-    maxThreads: THREADS,
+    minThreads: config.threadsReady,
+    maxThreads: MOST_THREADS,
+    idleTimeout: IDLE_MS,
     // A thread that has nothing to do still hears when its connections end.
     atomics: 'disabled',
   });
@@ -60,7 +62,7 @@ export async function startWorkThreads(surroundings: Surroundings): Promise<Work
     return running;
   };
   const workers = await Promise.all(
-    Array.from({ length: THREADS }, () =>
+    Array.from({ length: MOST_THREADS }, () =>
       boss.work<{ id: string }>(WORK_QUEUE, { batchSize: 1, pollingIntervalSeconds: POLL_SECONDS }, async (jobs) => {
         for (const { data } of jobs) await work(data.id);
       }),

@@ -12,23 +12,35 @@ const named = (url: string, database: string): string =>
   Object.assign(new URL(url), { pathname: `/${database}` }).toString();
 
 /** A fresh, migrated database for one test file; or an empty one, for tests of the migrations themselves. */
-export async function createTestDatabase(
-  template: 'ladder_template' | 'template0' = 'ladder_template',
-): Promise<TestDatabase> {
+export async function createTestDatabase(template = 'ladder_template'): Promise<TestDatabase> {
   const name = `unit_${randomBytes(6).toString('hex')}`;
-  await onCluster(`create database ${name} template ${template}`);
+  await onCluster((client) => client.query(`create database ${name} template ${template}`));
   return {
     serverUrl: named(inject('serverUrl'), name),
     ownerUrl: named(inject('ownerUrl'), name),
-    drop: () => onCluster(`drop database ${name} with (force)`),
+    drop: () => onCluster((client) => client.query(`drop database ${name} with (force)`)),
   };
 }
 
-async function onCluster(statement: string): Promise<void> {
+/** Makes a database that test databases are copies of, unless some test file has made it; nobody is connected to it after. */
+export const makeTemplate = (name: string, fill: (database: TestDatabase) => Promise<void>): Promise<unknown> =>
+  onCluster(async (client) => {
+    await client.query(`select pg_advisory_lock(hashtext('${name}'))`);
+    const { rowCount } = await client.query('select from pg_database where datname = $1', [name]);
+    if (rowCount) return;
+    const database = await createTestDatabase();
+    await fill(database);
+    await client.query(`alter database ${new URL(database.serverUrl).pathname.slice(1)} rename to ${name}`);
+  });
+
+async function onCluster(work: (client: pg.Client) => Promise<unknown>): Promise<void> {
   const client = new pg.Client({ connectionString: inject('ownerUrl') });
   await client.connect();
-  await client.query(statement);
-  await client.end();
+  try {
+    await work(client);
+  } finally {
+    await client.end();
+  }
 }
 
 /** Runs one statement under the role that owns the tables. */

@@ -14,7 +14,7 @@ import type { Config } from '../config.ts';
 import { type RunningServer, startServer } from '../server.ts';
 import { Client } from './client.ts';
 import { DAY, type MovableClock, movableClock } from './movableClock.ts';
-import { asOwner, createTestDatabase, type TestDatabase } from './testDatabase.ts';
+import { asOwner, createTestDatabase, makeTemplate, type TestDatabase } from './testDatabase.ts';
 
 export const PASSWORD = 'a long password';
 const id = (kind: number, place: number): string => `01900000-0000-7000-8000-0000000${kind}000${place}`;
@@ -123,29 +123,46 @@ export const testConfig = ({ serverUrl }: TestDatabase, more: Partial<Config> = 
   trustedProxies: [],
   sessionIdleMs: 14 * DAY,
   documentMostBytes: 25_000_000,
+  // Most tests have no long work to do, and a thread takes seconds to load.
+  threadsReady: 0,
   mail: { smtpUrl: null, from: 'Dusty Ladder <ladder@test.example>' },
   ...more,
 });
 
+const COMPANY = 'ladder_company';
+
 /** A server on a database of its own, with a small company and one published process. */
 export async function startTestServer(): Promise<TestServer> {
-  const database = await createTestDatabase();
-  await loadCompany(database);
+  await makeTemplate(COMPANY, makeCompany);
+  const database = await createTestDatabase(COMPANY);
   const clock = movableClock();
   const server = await startServer(testConfig(database), clock);
   const clients = new Map<string, Promise<Client>>();
   const as = (name: string): Promise<Client> => {
     const week = `${name} ${Math.floor(clock.now() / (7 * DAY))}`;
-    const known = clients.get(week) ?? Client.signIn(server.url, `${name}@test.example`, PASSWORD);
+    const known = clients.get(week) ?? signInTo(server, name);
     clients.set(week, known);
     return known;
   };
-  const process = await publishFirst(await as('maren'), DOCUMENT);
+  const { rows } = await asOwner(database, 'select id from processes');
   const stop = async (): Promise<void> => {
     await server.stop();
     await database.drop();
   };
-  return { server, database, clock, process, as, stop };
+  return { server, database, clock, process: rows[0].id, as, stop };
+}
+
+const signInTo = ({ url }: RunningServer, name: string): Promise<Client> =>
+  Client.signIn(url, `${name}@test.example`, PASSWORD);
+
+async function makeCompany(database: TestDatabase): Promise<void> {
+  await loadCompany(database);
+  const server = await startServer(testConfig(database), movableClock());
+  try {
+    await publishFirst(await signInTo(server, 'maren'), DOCUMENT);
+  } finally {
+    await server.stop();
+  }
 }
 
 async function loadCompany(database: TestDatabase): Promise<void> {
