@@ -24,28 +24,29 @@ const PAGES = [
   '/bell',
 ];
 
-for (const theme of ['light', 'dark'] as const) {
+// Of all rules, contrast alone hangs on the theme.
+for (const { theme, rule } of [{ theme: 'light' }, { theme: 'dark', rule: 'color-contrast' }] as const) {
   test(`every page is accessible in the ${theme} theme`, async ({ page }) => {
     test.setTimeout(240_000);
     await page.addInitScript((kept) => localStorage.setItem('theme', kept), theme);
     await page.goto('/sign-in');
-    expect(await accessibilityProblems(page)).toEqual([]);
+    expect(await accessibilityProblems(page, rule)).toEqual([]);
     await signIn(page, 'Maren Holt');
     for (const path of PAGES) {
       await page.goto(path);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
       await page.waitForLoadState('networkidle');
-      expect(await accessibilityProblems(page), path).toEqual([]);
+      expect(await accessibilityProblems(page, rule), path).toEqual([]);
     }
     await page.goto('/deals?view=table');
     await page.locator('table.plain a').first().click();
     await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
     await page.getByRole('button', { name: /^All \d+ fields/ }).click();
-    expect(await accessibilityProblems(page)).toEqual([]);
+    expect(await accessibilityProblems(page, rule)).toEqual([]);
     await page.getByRole('button', { name: 'Close deal' }).click();
     await page.getByRole('button', { name: 'As won…' }).click();
     await expect(page.getByRole('dialog').getByLabel('Reason')).toBeVisible();
-    expect(await accessibilityProblems(page)).toEqual([]);
+    expect(await accessibilityProblems(page, rule)).toEqual([]);
   });
 }
 
