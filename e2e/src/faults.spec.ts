@@ -115,6 +115,36 @@ test('a deal that was asked for before one’s own change and is answered after 
   await expect(page.getByText('was changed since')).toHaveCount(0);
 });
 
+test('of two changes that are answered in the other order, the later stays what is seen', async ({ page }) => {
+  await signIn(page, 'Bea Ferrant');
+  await beginDeal(page, 'Answered crosswise', '/deals?process=01900000-0000-7000-8000-000000040001');
+  await page.getByRole('button', { name: 'Move on' }).click();
+  await expect(page.locator('.deal-title')).toContainText('Held');
+  const row = (name: string) => page.locator('.gate-row', { hasText: name }).first();
+  const held: (() => Promise<void>)[] = [];
+  // The deal is not read again, so that it is as its changes were answered.
+  await page.route(/api\/v1\/deals\/[^/]+$/, async (route) => {
+    if (route.request().method() === 'GET') return;
+    if (held.length > 0) return route.continue();
+    held.push(() => Promise.resolve());
+    const response = await route.fetch();
+    held.push(() => route.fulfill({ response }));
+  });
+  await row('Planning').getByLabel('Planning').selectOption('Granted');
+  await expect.poll(() => held.length).toBe(2);
+  const answered = () => page.waitForResponse((answer) => answer.request().method() === 'PATCH');
+  const later = answered();
+  await row('Glazed area').getByLabel('Glazed area').fill('4200');
+  await row('Glazed area').getByLabel('Glazed area').press('Enter');
+  await (await later).finished();
+  const earlier = answered();
+  await held[1]?.();
+  await (await earlier).finished();
+  const moved = page.waitForResponse((answer) => answer.url().endsWith('/moves'));
+  await page.getByRole('button', { name: 'Move on' }).click();
+  expect((await moved).status()).toBe(422);
+});
+
 test('a press whose answer is lost is done once, however often it is pressed', async ({ page }) => {
   await signIn(page, 'Bea Ferrant');
   await beginDeal(page, 'Pressed twice');

@@ -84,6 +84,10 @@ function toDetail(deal: ChangedDeal): DealDetail {
   return detail;
 }
 
+/** What was asked before one's own last change and is answered after it must not bring back the deal as it was. */
+const newer = (shown: DealDetail, answer: DealDetail): DealDetail =>
+  answer.revision < shown.revision ? shown : answer;
+
 /**
  * Shows what a change answered at once, so that the next change is made from it and not from what was there before. Where
  * the deal came into another setting meanwhile, the page waits for that.
@@ -93,7 +97,7 @@ export async function showAnswer(_argument: unknown, { dispatch, queryFulfilled 
   if (!answer) return;
   const deal = inSetting('deal' in answer.data ? answer.data.deal : answer.data);
   if (!deal) return;
-  dispatch(dealsApi.util.updateQueryData('getDeal', deal.id, () => deal) as never);
+  dispatch(dealsApi.util.updateQueryData('getDeal', deal.id, (shown) => newer(shown, deal)) as never);
 }
 
 export const dealsApi = api.injectEndpoints({
@@ -110,8 +114,7 @@ export const dealsApi = api.injectEndpoints({
     getDeal: build.query<DealDetail, string>({
       query: (id) => `/deals/${id}${queryString({ known: knownSettings() })}`,
       transformResponse: toDetail,
-      // What was asked before one's own change and is answered after it must not bring back the deal as it was.
-      merge: (shown, answer) => (answer.revision < shown.revision ? shown : answer),
+      merge: newer,
       providesTags: (_answer, _error, id) => [{ type: 'Deal', id }],
     }),
     previewMove: build.query<Verdict, { deal: DealId; target: MoveTarget }>({
