@@ -5,6 +5,7 @@ import { demoBook } from '@ladder/demo/demoBook.ts';
 import { loadBook } from '@ladder/server/book/loadBook.ts';
 import { createDataSource } from '@ladder/server/db/dataSource.ts';
 import { startServer } from '@ladder/server/server.ts';
+import { startThreads } from '@ladder/server/threads.ts';
 import { ensureDatabase, migrateDatabase } from '../../scripts/database.mjs';
 import { startTestCluster } from '../../scripts/startTestCluster.mjs';
 
@@ -42,6 +43,7 @@ async function makeCompanies(): Promise<void> {
 await makeCompanies();
 if (process.env.LADDER_SERVER_PID) writeFileSync(process.env.LADDER_SERVER_PID, String(process.pid));
 const webRoot = fileURLToPath(new URL('../../web/dist', import.meta.url));
+const threads = startThreads(1);
 const servers = await Promise.all(
   [FIRST, ...OTHERS].map((name, place) =>
     startServer(
@@ -54,10 +56,10 @@ const servers = await Promise.all(
         trustedProxies: [],
         sessionIdleMs: 24 * 3_600_000,
         documentMostBytes: 25_000_000,
-        threadsReady: 1,
         mail: { smtpUrl: null, from: 'Hollin & Marsh <ladder@hollin-marsh.example>' },
       },
       name === FIRST ? movableClock : clock,
+      threads,
     ),
   ),
 );
@@ -71,6 +73,7 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   process.once(signal, async () => {
     clockControl.close();
     await Promise.all(servers.map((server) => server.stop()));
+    await threads.stop();
     await cluster.stop();
     process.exit(0);
   });

@@ -14,13 +14,9 @@ export interface Config {
   readonly sessionIdleMs: number;
   /** No document may be larger. */
   readonly documentMostBytes: number;
-  /** So many threads for long work stand ready; where none does, the first work waits for its thread to be loaded. */
-  readonly threadsReady: number;
   readonly mail: MailConfig;
 }
 
-/** So many works are done at a time. */
-export const MOST_THREADS = 2;
 const HOUR_MS = 3_600_000;
 const LOG_LEVELS = ['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent'];
 
@@ -37,7 +33,6 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     trustedProxies: (env.TRUSTED_PROXIES ?? '').split(',').flatMap((part) => part.trim() || []),
     sessionIdleMs: wholeNumber('SESSION_IDLE_HOURS', env.SESSION_IDLE_HOURS, 24, 1, 24 * 14) * HOUR_MS,
     documentMostBytes: wholeNumber('DOCUMENT_MOST_MB', env.DOCUMENT_MOST_MB, 25, 1, 1_000) * 1_000_000,
-    threadsReady: wholeNumber('THREADS_READY', env.THREADS_READY, 1, 0, MOST_THREADS),
     mail: readMail(env),
   };
 }

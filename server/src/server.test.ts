@@ -3,7 +3,7 @@ import { expect, it } from 'vitest';
 import { startServer } from './server.ts';
 import { Client } from './testing/client.ts';
 import { asOwner } from './testing/testDatabase.ts';
-import { PASSWORD, startTestServer, testConfig } from './testing/testServer.ts';
+import { PASSWORD, startTestServer, THREADS, testConfig } from './testing/testServer.ts';
 
 it('stopping finishes the request in hand', async () => {
   const test = await startTestServer();
@@ -41,7 +41,7 @@ it('an import that a killed server left unfinished begins again, and is there on
      select gen_random_uuid(), 'import', id::text, $1, by_id, 'running', uploaded_at from imports where id = $2`,
     [JSON.stringify(body.preview.settings), body.import.id],
   );
-  const again = await startServer(testConfig(test.database), test.clock);
+  const again = await startServer(testConfig(test.database), test.clock, THREADS);
   const client = await Client.signIn(again.url, 'maren@test.example', PASSWORD);
   await expect
     .poll(async () => (await client.get(`/imports/${body.import.id}`)).body.state, { timeout: 20_000 })

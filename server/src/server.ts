@@ -8,7 +8,7 @@ import type { Config } from './config.ts';
 import type { Context, Pools } from './context.ts';
 import { createDataSource } from './db/dataSource.ts';
 import { JOBS_SCHEMA } from './db/queues.ts';
-import { startDesignChecks } from './designCheck/designChecks.ts';
+import { designChecksBy } from './designCheck/designChecks.ts';
 import { doDueWork } from './dueWork/doDueWork.ts';
 import { every } from './every.ts';
 import { keepHouseAndJournal } from './housekeeping/housekeeping.ts';
@@ -17,6 +17,7 @@ import { createLog } from './log.ts';
 import { startWorkThreads } from './longWork/workThreads.ts';
 import { doMessages } from './messages/doMessages.ts';
 import { mailerOf } from './messages/mailer.ts';
+import { startThreads, type Threads } from './threads.ts';
 
 export interface RunningServer {
   readonly context: Context;
@@ -34,13 +35,20 @@ const POOL_SIZES = { reading: 10, commands: 8, longWork: 3 };
 /** A command lets go of its connection and waits without one where a lock is not to be had at once. */
 const COMMAND_LOCK_MS = 50;
 
-/** Starts the server with a clock. Everything that runs behind requests starts and ends with it. */
-export async function startServer(config: Config, clock: Clock): Promise<RunningServer> {
+/** Starts the server with a clock. Everything that runs behind requests starts and ends with it, but for threads that it shares. */
+export async function startServer(config: Config, clock: Clock, shared?: Threads): Promise<RunningServer> {
   const log = createLog(config.logLevel);
   const pools = await openPools(config.databaseUrl);
   const boss = await startQueue(config, log);
-  const threads = await startWorkThreads({ config, clock, log, connection: pools.dataSource, boss });
-  const designChecks = startDesignChecks();
+  const threads = shared ?? startThreads(1);
+  const longWork = await startWorkThreads({
+    config,
+    clock,
+    log,
+    connection: pools.dataSource,
+    boss,
+    threads: threads.work,
+  });
   const context: Context = {
     ...pools,
     clock,
@@ -50,9 +58,9 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
     sessionIdleMs: config.sessionIdleMs,
     documentMostBytes: config.documentMostBytes,
     mailer: mailerOf(config.mail, pools.dataSource),
-    wake: threads.wake,
-    outOfHand: threads.outOfHand,
-    designChecks,
+    wake: longWork.wake,
+    outOfHand: longWork.outOfHand,
+    designChecks: designChecksBy(threads.checks),
   };
   const housekeeping = every(context, HOUSE_KEPT_MS, 'housekeeping', keepHouseAndJournal);
   const dueWork = every(context, LOOKED_FOR_MS, 'looking for due work', doDueWork);
@@ -66,8 +74,8 @@ export async function startServer(config: Config, clock: Clock): Promise<Running
     await housekeeping.stop();
     await dueWork.stop();
     await messages.stop();
-    await threads.stop();
-    await designChecks.stop();
+    await longWork.stop();
+    if (!shared) await threads.stop();
     await Promise.all([pools.dataSource, pools.commands, pools.longWork].map((pool) => pool.destroy()));
   };
   return { context, url, stop };

@@ -1,30 +1,42 @@
-import { workerData } from 'node:worker_threads';
 import type { DataSource } from 'typeorm';
 import { createDataSource } from './db/dataSource.ts';
 import { createLog } from './log.ts';
 import { runWork, type WorkPlace } from './longWork/runWork.ts';
-import type { ThreadConfig, ThreadTask } from './longWork/workThreads.ts';
+import type { ThreadTask } from './longWork/workThreads.ts';
 import { workKinds } from './workKinds.ts';
 
 /* A thread that does long work, with connections of its own. */
 
-const { databaseUrl, logLevel } = workerData as ThreadConfig;
-const log = createLog(logLevel);
-const connect = (connections = 1): Promise<DataSource> => createDataSource(databaseUrl, connections).initialize();
+type Told = Pick<ThreadTask, 'databaseUrl' | 'logLevel'>;
 
-const connectAll = async (): Promise<WorkPlace> => ({
-  work: await connect(),
-  telling: await connect(),
-  apart: await connect(2),
-  kinds: workKinds,
-  log,
-});
+let present: { readonly url: string; readonly place: Promise<WorkPlace> } | null = null;
 
-// Connected before there is work, so that none waits for it; where the database is not there yet, with the first work.
-let place = connectAll();
-place.catch(() => undefined);
+/** Connected once for all works of a database, and anew where that failed. */
+async function placeOf(told: Told): Promise<WorkPlace> {
+  if (present?.url !== told.databaseUrl) {
+    await leave();
+    present = { url: told.databaseUrl, place: connectAll(told) };
+    present.place.catch(() => {
+      present = null;
+    });
+  }
+  return present.place;
+}
 
-export default async ({ id, now }: ThreadTask): Promise<void> => {
-  place = place.catch(connectAll);
-  await runWork(await place, id, now);
-};
+async function connectAll({ databaseUrl, logLevel }: Told): Promise<WorkPlace> {
+  const connect = (connections = 1): Promise<DataSource> => createDataSource(databaseUrl, connections).initialize();
+  return {
+    work: await connect(),
+    telling: await connect(),
+    apart: await connect(2),
+    kinds: workKinds,
+    log: createLog(logLevel),
+  };
+}
+
+async function leave(): Promise<void> {
+  const place = await present?.place;
+  for (const source of place ? [place.work, place.telling, place.apart] : []) await source.destroy();
+}
+
+export default async ({ id, now, ...told }: ThreadTask): Promise<void> => runWork(await placeOf(told), id, now);

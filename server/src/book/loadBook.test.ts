@@ -7,7 +7,7 @@ import { startServer } from '../server.ts';
 import { Client } from '../testing/client.ts';
 import { movableClock } from '../testing/movableClock.ts';
 import { asOwner, createTestDatabase, type TestDatabase } from '../testing/testDatabase.ts';
-import { DOCUMENT, FIELDS, testConfig } from '../testing/testServer.ts';
+import { DOCUMENT, FIELDS, THREADS, testConfig } from '../testing/testServer.ts';
 import { loadBook } from './loadBook.ts';
 
 let database: TestDatabase;
@@ -53,7 +53,7 @@ const load = async (parts: readonly BookPart[]) => {
 
 it('a company that was loaded is worked with as any other', async () => {
   expect(await load([COMPANY, { part: 'end' }])).toEqual({ open: 0, closed: 0 });
-  const server = await startServer(testConfig(database), movableClock());
+  const server = await startServer(testConfig(database), movableClock(), THREADS);
   const ada = await Client.signIn(server.url, 'ada@small.example', 'a long password');
   const deal = { process: id(4), name: 'First', values: { customer: id(6), owner: id(3) } };
   expect((await ada.post('/deals', deal, 201)).body).toMatchObject({ name: 'First', version: { number: 1 } });

@@ -1,7 +1,6 @@
 import { DataSource } from 'typeorm';
 import { entities } from './entities/index.ts';
 import { KeepingClient } from './keepingClient.ts';
-import { migrations } from './migrations/index.ts';
 import { SnakeCase } from './namingStrategy.ts';
 
 /**
@@ -14,9 +13,7 @@ export function createDataSource(url: string, poolSize = 10, lockTimeoutMs = 5_0
     type: 'postgres',
     url,
     entities: [...entities],
-    migrations: [...migrations],
     namingStrategy: new SnakeCase(),
-    migrationsTransactionMode: 'each',
     poolSize,
     connectTimeoutMS: 10_000,
     extra: {

@@ -6,7 +6,7 @@ import { type RunningServer, startServer } from '../server.ts';
 import { Client } from '../testing/client.ts';
 import { type CuttableProxy, cuttableProxy } from '../testing/cuttableProxy.ts';
 import { asOwner } from '../testing/testDatabase.ts';
-import { PASSWORD, startTestServer, type TestServer, testConfig } from '../testing/testServer.ts';
+import { PASSWORD, startTestServer, type TestServer, THREADS, testConfig } from '../testing/testServer.ts';
 import { isConnectionLost, OutcomeUnknown } from './failures.ts';
 import { sql } from './sql.ts';
 
@@ -19,7 +19,7 @@ let maren: Client;
 beforeAll(async () => {
   test = await startTestServer();
   proxy = await cuttableProxy(test.database.serverUrl);
-  server = await startServer({ ...testConfig(test.database), databaseUrl: proxy.url }, test.clock);
+  server = await startServer({ ...testConfig(test.database), databaseUrl: proxy.url }, test.clock, THREADS);
   maren = await Client.signIn(server.url, 'maren@test.example', PASSWORD);
 });
 afterAll(async () => {

@@ -3,7 +3,7 @@ import { type AddressInfo, connect, createServer } from 'node:net';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { type RunningServer, startServer } from '../server.ts';
 import { Client } from '../testing/client.ts';
-import { PASSWORD, startTestServer, type TestServer, testConfig } from '../testing/testServer.ts';
+import { PASSWORD, startTestServer, type TestServer, THREADS, testConfig } from '../testing/testServer.ts';
 
 /* How often a press waits for the database: what is sent behind an answer, on connections that serve presses. */
 
@@ -44,7 +44,7 @@ beforeAll(async () => {
   await new Promise<void>((resolve) => watching.listen(0, '127.0.0.1', () => resolve()));
   const { port } = watching.address() as AddressInfo;
   const databaseUrl = Object.assign(new URL(test.database.serverUrl), { port: String(port) }).toString();
-  server = await startServer({ ...testConfig(test.database), databaseUrl }, test.clock);
+  server = await startServer({ ...testConfig(test.database), databaseUrl }, test.clock, THREADS);
   maren = await Client.signIn(server.url, 'maren@test.example', PASSWORD);
 });
 afterAll(async () => {

@@ -11,6 +11,7 @@ import {
   saveAndPublish,
   startTestServer,
   type TestServer,
+  THREADS,
   testConfig,
 } from '../testing/testServer.ts';
 import { lockDeals } from './repository/loadDeals.ts';
@@ -32,7 +33,7 @@ const times = <T>(count: number, work: (place: number) => Promise<T>): Promise<T
 
 describe('two servers', () => {
   it('whose clocks differ write after each other, and show what the other wrote', async () => {
-    const behind = await startServer(testConfig(test.database), { now: () => test.clock.now() - 200 });
+    const behind = await startServer(testConfig(test.database), { now: () => test.clock.now() - 200 }, THREADS);
     const other = await Client.signIn(behind.url, 'maren@test.example', PASSWORD);
     const deal = await begin();
     let saw: string | null = null;

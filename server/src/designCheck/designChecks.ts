@@ -1,30 +1,20 @@
 import { createHash } from 'node:crypto';
-import { fileURLToPath } from 'node:url';
 import type { Problem } from '@ladder/core';
-import { Piscina } from 'piscina';
-import type { CheckTask, RemarkCounts } from './checkThread.ts';
+import type { Threads } from '../threads.ts';
+import type { RemarkCounts } from './checkThread.ts';
 import type { DesignInput } from './designInput.ts';
 
-/** Checks designs in a thread of its own, begun when it is first needed. */
+/** Checks designs in a thread of its own. */
 export interface DesignChecks {
   /** What keeps the design from being published. */
   readonly problems: (design: DesignInput) => Promise<readonly Problem[]>;
   /** How much the check has to say; of a design that was counted before it is known. */
   readonly counts: (design: DesignInput) => Promise<RemarkCounts>;
-  readonly stop: () => Promise<void>;
 }
 
 const MOST_KEPT = 1_000;
-const IDLE_MS = 60_000;
 
-export function startDesignChecks(): DesignChecks {
-  const threads = new Piscina<CheckTask, readonly Problem[] | RemarkCounts>({
-    filename: fileURLToPath(new URL('./checkThread.ts', import.meta.url)),
-    execArgv: ['--import', 'tsx'],
-    minThreads: 0,
-    maxThreads: 1,
-    idleTimeout: IDLE_MS,
-  });
+export function designChecksBy(threads: Threads['checks']): DesignChecks {
   const counted = new Map<string, Promise<RemarkCounts>>();
   const count = (design: DesignInput): Promise<RemarkCounts> =>
     threads.run({ what: 'counts', design }) as Promise<RemarkCounts>;
@@ -38,6 +28,5 @@ export function startDesignChecks(): DesignChecks {
       known.catch(() => counted.delete(key));
       return known;
     },
-    stop: () => threads.destroy(),
   };
 }

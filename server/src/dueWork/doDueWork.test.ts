@@ -11,6 +11,7 @@ import {
   stage,
   startTestServer,
   type TestServer,
+  THREADS,
   testConfig,
 } from '../testing/testServer.ts';
 import { doDueWork } from './doDueWork.ts';
@@ -62,7 +63,7 @@ describe('what falls due', () => {
   it('is done once by two servers on one database that come to it together', async () => {
     const deals = [];
     for (let place = 0; place < 6; place++) deals.push(await begin(`Together ${place}`));
-    const other = await startServer(testConfig(test.database), test.clock);
+    const other = await startServer(testConfig(test.database), test.clock, THREADS);
     test.clock.pass(6 * DAY);
     await Promise.all([doDueWork(test.server.context), doDueWork(other.context), doDueWork(test.server.context)]);
     await other.stop();

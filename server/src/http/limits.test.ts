@@ -3,7 +3,7 @@ import { startServer } from '../server.ts';
 import { Client } from '../testing/client.ts';
 import { DAY, MINUTE } from '../testing/movableClock.ts';
 import { asOwner } from '../testing/testDatabase.ts';
-import { PASSWORD, PEOPLE, startTestServer, type TestServer, testConfig } from '../testing/testServer.ts';
+import { PASSWORD, PEOPLE, startTestServer, type TestServer, THREADS, testConfig } from '../testing/testServer.ts';
 
 /* What one person sends keeps nobody else waiting, and what is wrong with it is never an error of ours. */
 
@@ -157,7 +157,7 @@ describe('signing in', () => {
 
   it('counts addresses as a trusted proxy tells them, and no one else’s word; behind TLS the cookie is Secure', async () => {
     const through = async (trustedProxies: readonly string[]) => {
-      const server = await startServer(testConfig(test.database, { trustedProxies }), test.clock);
+      const server = await startServer(testConfig(test.database, { trustedProxies }), test.clock, THREADS);
       const send = (address: string, password: string) =>
         fetch(`${server.url}/api/v1/session`, {
           method: 'POST',
@@ -182,7 +182,7 @@ describe('signing in', () => {
   });
 
   it('ends after a time of no use, however long it may last', async () => {
-    const server = await startServer(testConfig(test.database, { sessionIdleMs: DAY }), test.clock);
+    const server = await startServer(testConfig(test.database, { sessionIdleMs: DAY }), test.clock, THREADS);
     const client = await Client.signIn(server.url, 'tomas@test.example', PASSWORD);
     for (let use = 0; use < 3; use++) {
       test.clock.pass(DAY / 2);

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type RunningServer, startServer } from '../server.ts';
 import { movableClock } from '../testing/movableClock.ts';
 import { createTestDatabase, type TestDatabase } from '../testing/testDatabase.ts';
-import { testConfig } from '../testing/testServer.ts';
+import { THREADS, testConfig } from '../testing/testServer.ts';
 
 let server: RunningServer;
 let database: TestDatabase;
@@ -18,7 +18,7 @@ beforeAll(async () => {
   writeFileSync(join(webRoot, 'assets', 'main-abc.js'), 'export {};');
   writeFileSync(join(webRoot, 'assets', 'main-abc.js.br'), brotliCompressSync('export {};'));
   database = await createTestDatabase();
-  server = await startServer(testConfig(database, { webRoot }), movableClock());
+  server = await startServer(testConfig(database, { webRoot }), movableClock(), THREADS);
 });
 afterAll(async () => {
   await server.stop();

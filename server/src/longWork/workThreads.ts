@@ -1,24 +1,20 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { fileURLToPath } from 'node:url';
 import type PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
-import { Piscina } from 'piscina';
 import type { Clock } from '../clock.ts';
-import { type Config, MOST_THREADS } from '../config.ts';
+import type { Config } from '../config.ts';
 import { isConnectionLost } from '../db/failures.ts';
 import { WORK_QUEUE } from '../db/queues.ts';
 import type { Connection } from '../db/sql.ts';
+import { MOST_WORK_THREADS, type Threads } from '../threads.ts';
 import { unfinishedWork } from './repository.ts';
 
-/** What a thread is told when it begins, and for each work. */
-export type ThreadConfig = Pick<Config, 'databaseUrl' | 'logLevel'>;
-export interface ThreadTask {
+/** What a thread is told of a work, and of where it is. */
+export interface ThreadTask extends Pick<Config, 'databaseUrl' | 'logLevel'> {
   readonly id: string;
   readonly now: number;
 }
 
-/** A thread that is not needed to stand ready ends when it had nothing to do for so long. */
-const IDLE_MS = 60_000;
 const POLL_SECONDS = 0.5;
 const RECOVERY_MS = 5_000;
 
@@ -28,6 +24,7 @@ interface Surroundings {
   readonly log: Logger;
   readonly connection: Connection;
   readonly boss: PgBoss;
+  readonly threads: Threads['work'];
 }
 
 export interface WorkThreads {
@@ -44,25 +41,18 @@ export interface WorkThreads {
  * work is held by a lock in the database, so that however many servers look, one does it.
  */
 export async function startWorkThreads(surroundings: Surroundings): Promise<WorkThreads> {
-  const { config, clock, log, connection, boss } = surroundings;
-  const threads = new Piscina<ThreadTask, void>({
-    filename: fileURLToPath(new URL('../workThread.ts', import.meta.url)),
-    execArgv: ['--import', 'tsx'],
-    workerData: { databaseUrl: config.databaseUrl, logLevel: config.logLevel } satisfies ThreadConfig,
-    minThreads: config.threadsReady,
-    maxThreads: MOST_THREADS,
-    idleTimeout: IDLE_MS,
-    // A thread that has nothing to do still hears when its connections end.
-    atomics: 'disabled',
-  });
+  const { config, clock, log, connection, boss, threads } = surroundings;
+  const { databaseUrl, logLevel } = config;
+  const over = new AbortController();
   const inHand = new Map<string, Promise<void>>();
   const work = (id: string): Promise<void> => {
-    const running = inHand.get(id) ?? threads.run({ id, now: clock.now() }).finally(() => inHand.delete(id));
+    const task = { id, now: clock.now(), databaseUrl, logLevel };
+    const running = inHand.get(id) ?? threads.run(task, { signal: over.signal }).finally(() => inHand.delete(id));
     inHand.set(id, running);
     return running;
   };
   const workers = await Promise.all(
-    Array.from({ length: MOST_THREADS }, () =>
+    Array.from({ length: MOST_WORK_THREADS }, () =>
       boss.work<{ id: string }>(WORK_QUEUE, { batchSize: 1, pollingIntervalSeconds: POLL_SECONDS }, async (jobs) => {
         for (const { data } of jobs) await work(data.id);
       }),
@@ -76,16 +66,17 @@ export async function startWorkThreads(surroundings: Surroundings): Promise<Work
       for (const worker of workers) boss.notifyWorker(worker);
     },
     outOfHand: async (id, mostMs) => {
-      const over = new AbortController();
-      const waiting = sleep(mostMs, undefined, { signal: over.signal }).catch(() => undefined);
+      const waited = new AbortController();
+      const waiting = sleep(mostMs, undefined, { signal: waited.signal }).catch(() => undefined);
       const running = inHand.get(id)?.catch(() => undefined);
       await (running ? Promise.race([waiting, running]) : waiting);
-      over.abort();
+      waited.abort();
     },
     stop: async () => {
       const recovered = recovery.stop();
       await boss.stop({ graceful: true, wait: true, timeout: 10_000 });
-      await threads.destroy();
+      // Whatever is still in hand ends with its thread; it is found again as unfinished.
+      over.abort();
       await recovered;
     },
   };

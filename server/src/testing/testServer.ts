@@ -12,6 +12,7 @@ import {
 import { hash } from '@node-rs/argon2';
 import type { Config } from '../config.ts';
 import { type RunningServer, startServer } from '../server.ts';
+import { startThreads } from '../threads.ts';
 import { Client } from './client.ts';
 import { DAY, type MovableClock, movableClock } from './movableClock.ts';
 import { asOwner, createTestDatabase, makeTemplate, type TestDatabase } from './testDatabase.ts';
@@ -113,6 +114,9 @@ export interface TestServer {
   readonly stop: () => Promise<void>;
 }
 
+/** Those of all tests that run in one process: one takes seconds to load. */
+export const THREADS = startThreads(0);
+
 /** How a test's server is told to run: on a port of its own, silent, its sessions as long as a test moves the clock. */
 export const testConfig = ({ serverUrl }: TestDatabase, more: Partial<Config> = {}): Config => ({
   host: '127.0.0.1',
@@ -123,8 +127,6 @@ export const testConfig = ({ serverUrl }: TestDatabase, more: Partial<Config> = 
   trustedProxies: [],
   sessionIdleMs: 14 * DAY,
   documentMostBytes: 25_000_000,
-  // Most tests have no long work to do, and a thread takes seconds to load.
-  threadsReady: 0,
   mail: { smtpUrl: null, from: 'Dusty Ladder <ladder@test.example>' },
   ...more,
 });
@@ -136,7 +138,7 @@ export async function startTestServer(): Promise<TestServer> {
   await makeTemplate(COMPANY, makeCompany);
   const database = await createTestDatabase(COMPANY);
   const clock = movableClock();
-  const server = await startServer(testConfig(database), clock);
+  const server = await startServer(testConfig(database), clock, THREADS);
   const clients = new Map<string, Promise<Client>>();
   const as = (name: string): Promise<Client> => {
     const week = `${name} ${Math.floor(clock.now() / (7 * DAY))}`;
@@ -157,6 +159,7 @@ const signInTo = ({ url }: RunningServer, name: string): Promise<Client> =>
 
 async function makeCompany(database: TestDatabase): Promise<void> {
   await loadCompany(database);
+  // Threads of its own end with it: nothing stays connected.
   const server = await startServer(testConfig(database), movableClock());
   try {
     await publishFirst(await signInTo(server, 'maren'), DOCUMENT);
