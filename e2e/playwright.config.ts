@@ -1,4 +1,5 @@
 import { defineConfig, devices } from '@playwright/test';
+import { findChromium } from '../scripts/chromium.mjs';
 
 /** Free ones where `npm test` runs the tests; always the same where they are run by hand. */
 const PORTS = (process.env.LADDER_PORTS ?? '4611,4612').split(',');
@@ -23,7 +24,7 @@ export default defineConfig({
     contextOptions: { reducedMotion: 'reduce' },
     trace: 'off',
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: findChromium(),
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -1,11 +1,11 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { findChromium, installChromium } from './chromium.mjs';
 import { ROOT, run } from './command.mjs';
-import { installDebian, installPackages, packagesAreStale } from './packages.mjs';
+import { installPackages, packagesAreStale } from './packages.mjs';
 import { step } from './progress.mjs';
 
 const RESULTS = `${ROOT}/.ladder/results`;
-const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
 const totals = { passed: 0, failed: 0 };
 
 const count = (passed, failed) => {
@@ -90,8 +90,7 @@ async function test() {
   const { findPostgres } = await import('./cluster.mjs');
   const { buildWeb } = await import('./build.mjs');
   await step('Finding PostgreSQL', findPostgres);
-  if (!existsSync(CHROMIUM))
-    await step('Installing Chromium', () => installDebian('chromium', 'The browser tests need Chromium.'));
+  if (!findChromium()) await step('Installing Chromium', installChromium);
   mkdirSync(RESULTS, { recursive: true });
   rmSync(`${RESULTS}/vitest.json`, { force: true });
   await check('Types', 'node', ['scripts/types.mjs']);

@@ -3,6 +3,7 @@ import { ADMINISTRATOR } from '@ladder/demo/company/people.ts';
 import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
 import { type Browser, chromium, type Page } from '@playwright/test';
 import { buildWeb } from '../../scripts/build.mjs';
+import { findChromium } from '../../scripts/chromium.mjs';
 import { ROOT } from '../../scripts/command.mjs';
 import { type BenchBook, SIZES, startBenchCluster } from './book/benchBook.ts';
 import { median } from './load/inTurns.ts';
@@ -131,7 +132,7 @@ await buildWeb();
 process.env.WEB_ROOT = `${ROOT}/web/dist`;
 const cluster = await startBenchCluster();
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: findChromium(),
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 try {

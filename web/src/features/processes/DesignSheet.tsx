@@ -36,8 +36,9 @@ export function DesignSheet({ selection, onSelect, onHelp, check }: DesignSheetP
       </div>
       <SheetRungs selection={selection} onSelect={onSelect} />
       <Ends selection={selection} onSelect={onSelect} />
-      {check}
+      {/* Above the check, whose length changes with each edit: what is pressed next stays where it is. */}
       <SheetFoot selection={selection} onSelect={onSelect} onHelp={onHelp} />
+      {check}
       <SheetLegend />
     </>
   );
