@@ -59,9 +59,9 @@ export function settle(before: Deal, { deal, records }: Stepped, setting: Settin
 }
 
 /** The deal with its findings and states as of the moment. */
-export function judged(deal: Deal, setting: Setting, { recordedAt }: Moment): Deal {
+export function judged(deal: Deal, setting: Setting, { recordedAt }: Moment, judge = rejudge): Deal {
   const settled: Deal = { ...deal, versions: reviseVersions(deal, recordedAt), settledAt: recordedAt };
-  const found = rejudge(settled, setting, recordedAt);
+  const found = judge(settled, setting, recordedAt);
   return { ...found, states: reviseStates(found, recordedAt) };
 }
 

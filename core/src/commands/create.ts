@@ -1,4 +1,4 @@
-import { expectedFindings } from '../compliance/expectedFindings.ts';
+import { judgeBrought, rejudge } from '../compliance/rejudge.ts';
 import type { Deal } from '../deals/deal.ts';
 import { recalculated } from '../deals/exchange.ts';
 import { keepVerdict, moveRecord, startVerdict } from '../deals/moveRecord.ts';
@@ -57,10 +57,8 @@ export function createDeal(input: NewDeal, setting: Setting, moment: Moment, his
   ];
   // What an import brings has arrived long ago.
   const arrived = history ? { deal, records: [] } : arrive(deal, input.stage, 1, setting, moment);
-  const found = history ? expectedFindings(deal, setting, moment.recordedAt).findings : [];
-  const begun = found.filter(({ openedAt }) => openedAt < moment.recordedAt);
   return {
-    deal: judged({ ...arrived.deal, findings: begun }, setting, moment),
+    deal: judged(arrived.deal, setting, moment, history ? judgeBrought : rejudge),
     records: [...records, ...arrived.records],
   };
 }

@@ -20,12 +20,12 @@ import { isClosed } from './status.ts';
 export function reviseStates(deal: Deal, at: Instant): readonly DealState[] {
   if (deal.status.state === 'voided') return voidedState(deal, at);
   const cuts = turns(deal, at);
-  const pieces = cuts.map((from, place) => ({ ...askedAt(deal, from, at), from, to: cuts[place + 1] ?? OPEN_ENDED }));
+  const pieces = cuts.map((from, place) => stateFrom(deal, from, cuts[place + 1] ?? OPEN_ENDED, at));
   return joined(pieces).map((piece) => deal.states.find((known) => isSame(known, piece)) ?? piece);
 }
 
 const voidedState = (deal: Deal, at: Instant): readonly DealState[] =>
-  deal.states[0]?.status === 'voided' ? deal.states : [{ ...askedAt(deal, at, at), from: at, to: OPEN_ENDED }];
+  deal.states[0]?.status === 'voided' ? deal.states : [stateFrom(deal, at, OPEN_ENDED, at)];
 
 /** Every instant at which something asked of the deal may turn, the beginning first. */
 function turns(deal: Deal, at: Instant): readonly Instant[] {
@@ -49,17 +49,29 @@ function turns(deal: Deal, at: Instant): readonly Instant[] {
 
 const stays = ({ visits }: Deal): readonly Visit[] => visits.filter(({ takenBack }) => takenBack === 'no');
 
-function askedAt(deal: Deal, instant: Instant, at: Instant): StateAsked {
-  const before = instant < at ? deal.states.find(({ from, to }) => from <= instant && instant < to) : undefined;
-  const visit = stays(deal).findLast(({ enteredAt }) => enteredAt <= instant) ?? presentVisit(deal);
+/** What is asked of the deal from an instant on. Every property is written out, for states are made for each deal many times over. */
+function stateFrom(deal: Deal, from: Instant, to: Instant, at: Instant): DealState {
+  const before = from < at ? deal.states.find((known) => known.from <= from && from < known.to) : undefined;
+  const visit = stays(deal).findLast(({ enteredAt }) => enteredAt <= from) ?? presentVisit(deal);
+  const { owner, team, value, currency, closeDate } = before ?? presentFacts(deal);
+  const { standing, findings, kinds, owed } = standingOf(deal, from);
   return {
-    ...(before ?? presentFacts(deal)),
-    status: statusAt(deal, visit, instant, before),
+    status: statusAt(deal, visit, from, before),
     stage: visit.stage,
     enteredAt: visit.enteredAt,
     enteredDay: visit.enteredDay,
     moveOnDay: visit.moveOnDay,
-    ...standingOf(deal, instant),
+    owner,
+    team,
+    value,
+    currency,
+    closeDate,
+    standing,
+    findings,
+    kinds,
+    owed,
+    from,
+    to,
   };
 }
 
