@@ -77,14 +77,16 @@ const CONCERNED: Readonly<Record<PublishReach['reach'], string>> = {
   all: `'surely'`,
 };
 
-/** How many open deals a process has, and how many of them stay on an older version. */
+const OPEN_OF_PROCESS = `select count(*)::int from deals where process_id = :process and status = 'open'`;
+
+/** How many open deals a process has, and how many of them stay on an older version; each by the smallest index that tells. */
 export async function countOpenDeals(
   connection: Connection,
   process: ProcessId,
 ): Promise<{ readonly open: number; readonly staying: number }> {
   const [row] = await sql<{ open: number; staying: number }>(
     connection,
-    `select count(*)::int as open, count(version_id)::int as staying from deals where process_id = :process and status = 'open'`,
+    `select (${OPEN_OF_PROCESS}) as open, (${OPEN_OF_PROCESS} and version_id is not null) as staying`,
     { process },
   );
   return row ?? { open: 0, staying: 0 };
