@@ -3,7 +3,7 @@ import { startTestCluster } from './startTestCluster.mjs';
 
 const TEMPLATE = 'ladder_template';
 
-/** A cluster of its own for tests, with a migrated template that each test file copies. */
+/** A cluster of its own for tests, with a migrated template that each test file copies, or makes the company of `testServer.ts` from. */
 export default async function setup(project) {
   const cluster = await startTestCluster();
   const { default: pg } = await import('pg');

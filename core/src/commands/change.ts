@@ -58,7 +58,7 @@ export function settle(before: Deal, { deal, records }: Stepped, setting: Settin
   return { deal: judged({ ...conforming, revision }, setting, moment), records };
 }
 
-/** The deal with its findings and states as of the moment. */
+/** The deal with its findings, as they are judged, and its states as of the moment. */
 export function judged(deal: Deal, setting: Setting, { recordedAt }: Moment, judge = rejudge): Deal {
   const settled: Deal = { ...deal, versions: reviseVersions(deal, recordedAt), settledAt: recordedAt };
   const found = judge(settled, setting, recordedAt);

@@ -5,7 +5,7 @@ import type { Instant } from '../time/day.ts';
 import { type Expected, expectedFindings } from './expectedFindings.ts';
 import { reviseFindings } from './reviseFindings.ts';
 
-/** The one function that keeps findings (S20): every command ends with it. */
+/** The deal with its findings as they are to be kept (S20): every command ends with it, but for one that brings a history. */
 export function rejudge(deal: Deal, setting: Setting, now: Instant): Deal {
   return keeping(deal, deal.findings, expectedFindings(deal, setting, now), now);
 }
