@@ -1,6 +1,6 @@
 import type { DealId, FindingKind, ProcessId, Stage, StageId, Standing } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { sql } from '../db/sql.ts';
+import { type Connection, sql } from '../db/sql.ts';
 import { stagesOfVersions } from '../deals/repository/lanes.ts';
 import type { Scope } from '../deals/repository/openBook.ts';
 import { minorDigitsInUse, REPORTING_RATES, SUM_MINOR, WITHOUT_RATE } from '../setting/repository/rates.ts';
@@ -17,14 +17,14 @@ export interface StandingCount {
 }
 
 /** Open deals by stage, standing and what is found on them: many deals have the same kinds of findings. */
-export async function countStandings(tx: EntityManager, scope: Scope, currency: string): Promise<StandingCount[]> {
+export async function countStandings(connection: Connection, scope: Scope, currency: string): Promise<StandingCount[]> {
   const rows = await sql<Omit<StandingCount, 'kinds'> & { kinds: string }>(
-    tx,
+    connection,
     `with ${REPORTING_RATES}
      select d.stage_id as stage, d.standing, d.kinds, count(*)::int as deals,
        ${SUM_MINOR} as minor, ${WITHOUT_RATE} as without_rate
      from deal_states d where ${scope.condition} group by 1, 2, 3`,
-    { ...scope.parameters, currency, digits: await minorDigitsInUse(tx) },
+    { ...scope.parameters, currency, digits: await minorDigitsInUse(connection) },
   );
   return rows.map((row) => ({
     ...row,
@@ -33,9 +33,9 @@ export async function countStandings(tx: EntityManager, scope: Scope, currency: 
 }
 
 /** Open deals that stay on an older version. */
-export async function countStaying(tx: EntityManager, scope: Scope): Promise<number> {
+export async function countStaying(connection: Connection, scope: Scope): Promise<number> {
   const [row] = await sql<{ deals: number }>(
-    tx,
+    connection,
     `with staying as materialized (
        select id from deals where process_id = :process::uuid and status = 'open' and version_id is not null
      )
@@ -47,14 +47,14 @@ export async function countStaying(tx: EntityManager, scope: Scope): Promise<num
 
 /** The live version's stages in order, then those that only older versions have and deals are still in. */
 export async function stageNames(
-  tx: EntityManager,
+  connection: Connection,
   process: ProcessId,
   live: readonly Stage[],
   used: readonly StageId[],
 ): Promise<readonly { id: StageId; name: string }[]> {
   const missing = [...new Set(used)].filter((id) => !live.some((stage) => stage.id === id));
   if (missing.length === 0) return live;
-  const all = await stagesOfVersions(tx, process);
+  const all = await stagesOfVersions(connection, process);
   return [
     ...live,
     ...missing.map((id) => ({ id, name: all.find((stage) => stage.id === id)?.name ?? 'A stage that is gone' })),

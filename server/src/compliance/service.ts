@@ -43,43 +43,47 @@ export interface MeasureFilter {
   readonly team?: string;
 }
 
-/** How the open deals of a process comply, by stage: the counts come reduced from the database. */
+/**
+ * How the open deals of a process comply, by stage: the counts come reduced from the database, and what else is told is read
+ * beside them.
+ */
 export async function getCompliance(
-  context: Context,
+  { clock, dataSource }: Context,
   person: Person,
   process: ProcessId,
   filter: MeasureFilter,
 ): Promise<Summary> {
-  const now = context.clock.now();
-  return inTransaction(context, async (tx) => {
-    const detail = await getMeasured(tx, person, process);
-    const { timeZone, currency } = await organisation(tx);
-    const scope = openBook(person, process, filter, now);
-    const standings = await countStandings(tx, scope, currency);
-    const names = await stageNames(
-      tx,
-      process,
-      detail.live?.stages ?? [],
-      standings.map(({ stage }) => stage),
-    );
-    const held = standings.filter(({ standing }) => standing === 'held');
-    return {
-      process: { id: process, name: detail.name },
-      version: detail.live?.version ?? null,
-      today: localDay(now, timeZone),
-      currency,
-      stages: names.map(({ id, name }) => ({
-        id,
-        name,
-        ...countsOf(standings.filter(({ stage }) => stage === id)),
-      })),
-      all: countsOf(standings),
-      kinds: kindsShown(detail, standings),
-      heldMinor: held.reduce((sum, { minor }) => sum + minor, 0),
-      heldWithoutRate: held.reduce((sum, { without_rate }) => sum + without_rate, 0),
-      olderVersions: await countStaying(tx, scope),
-    };
-  });
+  const now = clock.now();
+  const scope = openBook(person, process, filter, now);
+  const { timeZone, currency } = await organisation(dataSource);
+  const [detail, standings, olderVersions] = await Promise.all([
+    getMeasured(dataSource, person, process),
+    countStandings(dataSource, scope, currency),
+    countStaying(dataSource, scope),
+  ]);
+  const names = await stageNames(
+    dataSource,
+    process,
+    detail.live?.stages ?? [],
+    standings.map(({ stage }) => stage),
+  );
+  const held = standings.filter(({ standing }) => standing === 'held');
+  return {
+    process: { id: process, name: detail.name },
+    version: detail.live?.version ?? null,
+    today: localDay(now, timeZone),
+    currency,
+    stages: names.map(({ id, name }) => ({
+      id,
+      name,
+      ...countsOf(standings.filter(({ stage }) => stage === id)),
+    })),
+    all: countsOf(standings),
+    kinds: kindsShown(detail, standings),
+    heldMinor: held.reduce((sum, { minor }) => sum + minor, 0),
+    heldWithoutRate: held.reduce((sum, { without_rate }) => sum + without_rate, 0),
+    olderVersions,
+  };
 }
 
 function countsOf(standings: readonly StandingCount[]): Counts {

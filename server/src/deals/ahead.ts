@@ -18,8 +18,8 @@ import {
   stageOf,
   type VersionId,
 } from '@ladder/core';
-import type { EntityManager } from 'typeorm';
 import { KeptBySource } from '../db/keptBySource.ts';
+import type { Connection } from '../db/sql.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
 import { loadDeals } from './repository/loadDeals.ts';
 
@@ -57,22 +57,22 @@ const kept = new KeptBySource<DealId, KeptAhead>(20_000);
  * them change in between: what was told is kept, and only those deals are loaded of which something was written since.
  */
 export async function readAhead(
-  tx: EntityManager,
+  connection: Connection,
   deals: readonly MarkedDeal[],
   now: number,
 ): Promise<ReadonlyMap<DealId, Ahead>> {
   const settings = await loadSettings(
-    tx,
+    connection,
     deals.map(({ version }) => version),
   );
   const told = new Map(
     deals.flatMap((deal) => {
-      const known = kept.get(tx, deal.id);
+      const known = kept.get(connection, deal.id);
       return known && isSo(known, deal, settings.get(deal.version), now) ? [[deal.id, known.ahead] as const] : [];
     }),
   );
   const others = deals.filter(({ id }) => !told.has(id));
-  return new Map([...told, ...(await tellAhead(tx, others, settings, now))]);
+  return new Map([...told, ...(await tellAhead(connection, others, settings, now))]);
 }
 
 /** Whether what was told is so still. */
@@ -84,7 +84,7 @@ const isSo = (known: KeptAhead, { mark }: MarkedDeal, setting: Setting | undefin
   now < known.until;
 
 async function tellAhead(
-  tx: EntityManager,
+  connection: Connection,
   asked: readonly MarkedDeal[],
   settings: ReadonlyMap<VersionId, Setting>,
   now: number,
@@ -92,7 +92,7 @@ async function tellAhead(
   if (asked.length === 0) return [];
   const marks = new Map(asked.map(({ id, mark }) => [id, mark]));
   const deals = await loadDeals(
-    tx,
+    connection,
     asked.map(({ id }) => id),
     FACT_PARTS,
   );
@@ -100,7 +100,13 @@ async function tellAhead(
     const setting = settings.get(deal.version);
     if (!setting) return [];
     const { ahead, until } = aheadOf(deal, setting, now);
-    kept.keep(tx, deal.id, { ahead, mark: marks.get(deal.id) ?? '', setting: new WeakRef(setting), from: now, until });
+    kept.keep(connection, deal.id, {
+      ahead,
+      mark: marks.get(deal.id) ?? '',
+      setting: new WeakRef(setting),
+      from: now,
+      until,
+    });
     return [[deal.id, ahead] as const];
   });
 }

@@ -1,6 +1,6 @@
 import type { deal as contract, TypeOf } from '@ladder/contract';
 import { daysOfStay, isPastTarget } from '@ladder/core';
-import type { EntityManager } from 'typeorm';
+import type { Connection } from '../db/sql.ts';
 import { type Ahead, NOTHING_AHEAD, readAhead } from './ahead.ts';
 import { daysLate } from './presentSteps.ts';
 import type { CardRow } from './repository/cards.ts';
@@ -9,13 +9,13 @@ export type DealCard = TypeOf<typeof contract.card>;
 
 /** Cards, those of open deals with what lies before them. */
 export async function toCards(
-  tx: EntityManager,
+  connection: Connection,
   rows: readonly CardRow[],
   today: string,
   now: number,
 ): Promise<readonly DealCard[]> {
   const open = rows.filter(({ status }) => status === 'open');
-  const ahead = await readAhead(tx, open, now);
+  const ahead = await readAhead(connection, open, now);
   return rows.map((row) => toCard(row, today, ahead.get(row.id) ?? NOTHING_AHEAD));
 }
 

@@ -1,5 +1,5 @@
 import type { lanes as contract, TypeOf } from '@ladder/contract';
-import type { ProcessId } from '@ladder/core';
+import type { ProcessId, StageId } from '@ladder/core';
 import {
   type Calendar,
   calendarDaysOf,
@@ -10,8 +10,8 @@ import {
   type Stage,
   weightedMinor,
 } from '@ladder/core';
-import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
+import type { Context } from '../context.ts';
+import type { Connection } from '../db/sql.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { minorDigitsInUse } from '../setting/repository/rates.ts';
@@ -37,48 +37,60 @@ type Lane = Lanes['stages'][number];
 /** So many cards of a stage are sent; the others are told by age, and open on request. */
 const CARDS_A_STAGE = 40;
 
-/** Open deals of a process on its ladder: each stage's figures, its ages, and the cards that matter most. */
+/**
+ * Open deals of a process on its ladder: each stage's figures, its ages, and the cards that matter most. Adding up the open
+ * deals takes longest, so that what else is shown is read beside it.
+ */
 export async function getLanes(
-  context: Context,
+  { clock, dataSource }: Context,
   person: Person,
   process: ProcessId,
   query: AskedFilter,
 ): Promise<Lanes> {
-  const now = context.clock.now();
-  return inTransaction(context, async (tx) => {
-    const { timeZone, currency } = await organisation(tx);
-    const today = localDay(now, timeZone);
-    const live = await liveProcess(tx, process);
-    const scope = openBook(person, process, filterOn(query, today), now);
-    const groups = await findGroups(tx, scope, { today, currency, digits: await minorDigitsInUse(tx) });
-    const used = [...new Set(groups.map(({ stage }) => stage))];
-    const cards = await toCards(tx, await findLaneCards(tx, scope, used, CARDS_A_STAGE), today, now);
-    const document = live.document && readDocument(live.document);
-    const stages = document?.stages ?? [];
-    const calendar = await calendarOf(tx, process);
-    const lanes = stages.map((stage) => toLane(stage, groups, cards, calendar));
-    const others = await otherStages(tx, process, groups, stages, cards, calendar);
-    const all = [...lanes, ...others];
-    const isNarrowed = Object.values(query).some((value) => value !== undefined);
-    const sum = (part: (lane: Lane) => number): number => all.reduce((total, lane) => total + part(lane), 0);
-    return {
-      process: { id: process, name: live.name },
-      currency,
-      version: live.version === null ? null : await versionName(tx, live.version),
-      today,
-      stages: lanes,
-      otherStages: others,
-      openDeals: sum(({ count }) => count),
-      allOpenDeals: isNarrowed ? await countOpen(tx, openBook(person, process, {}, now)) : sum(({ count }) => count),
-      minor: sum(({ minor }) => minor),
-      weightedMinor: sum((lane) => lane.weightedMinor),
-      held: sum(({ held }) => held),
-      pastTarget: sum(({ pastTarget }) => pastTarget),
-      withoutRate: groups.reduce((total, group) => total + group.without_rate, 0),
-      movesAsk: live.asks_next || live.asks_tasks ? 'may' : 'nothing',
-      outcomes: toOutcomes(document?.outcomes ?? [], live.reasons, await endedThisMonth(tx, person, process, today)),
-    };
-  });
+  const now = clock.now();
+  const [live, { timeZone, currency }] = await Promise.all([
+    liveProcess(dataSource, process),
+    organisation(dataSource),
+  ]);
+  const today = localDay(now, timeZone);
+  const scope = openBook(person, process, filterOn(query, today), now);
+  const document = live.document && readDocument(live.document);
+  const stages = document?.stages ?? [];
+  const isNarrowed = Object.values(query).some((value) => value !== undefined);
+  const cardsIn = async (ids: readonly StageId[]): Promise<readonly DealCard[]> =>
+    toCards(dataSource, await findLaneCards(dataSource, scope, ids, CARDS_A_STAGE), today, now);
+  const [groups, cards, calendar, ended, version, openDeals] = await Promise.all([
+    minorDigitsInUse(dataSource).then((digits) => findGroups(dataSource, scope, { today, currency, digits })),
+    cardsIn(stages.map(({ id }) => id)),
+    calendarOf(dataSource, process),
+    endedThisMonth(dataSource, person, process, today),
+    live.version && versionName(dataSource, live.version),
+    isNarrowed ? countOpen(dataSource, openBook(person, process, {}, now)) : null,
+  ]);
+  const others = await otherStages(dataSource, process, groups, stages);
+  const otherCards = others.length > 0 ? await cardsIn(others.map(({ id }) => id)) : [];
+  const lanes = stages.map((stage) => toLane(stage, groups, cards, calendar));
+  const otherLanes = others.map((stage) => toLane(stage, groups, otherCards, calendar));
+  const all = [...lanes, ...otherLanes];
+  const sum = (part: (lane: Lane) => number): number => all.reduce((total, lane) => total + part(lane), 0);
+  const count = sum((lane) => lane.count);
+  return {
+    process: { id: process, name: live.name },
+    currency,
+    version,
+    today,
+    stages: lanes,
+    otherStages: otherLanes,
+    openDeals: count,
+    allOpenDeals: openDeals ?? count,
+    minor: sum(({ minor }) => minor),
+    weightedMinor: sum((lane) => lane.weightedMinor),
+    held: sum(({ held }) => held),
+    pastTarget: sum(({ pastTarget }) => pastTarget),
+    withoutRate: groups.reduce((total, group) => total + group.without_rate, 0),
+    movesAsk: live.asks_next || live.asks_tasks ? 'may' : 'nothing',
+    outcomes: toOutcomes(document?.outcomes ?? [], live.reasons, ended),
+  };
 }
 
 type LaneStage = Pick<Stage, 'id' | 'name' | 'chance' | 'target'>;
@@ -105,20 +117,17 @@ function toLane(stage: LaneStage, groups: readonly GroupRow[], cards: readonly D
 
 /** Stages that deals on older versions are in and the live version no longer has. */
 async function otherStages(
-  tx: EntityManager,
+  connection: Connection,
   process: ProcessId,
   groups: readonly GroupRow[],
   live: readonly Stage[],
-  cards: readonly DealCard[],
-  calendar: Calendar,
-): Promise<Lane[]> {
+): Promise<LaneStage[]> {
   const missing = [...new Set(groups.map(({ stage }) => stage))].filter((id) => !live.some((stage) => stage.id === id));
   if (missing.length === 0) return [];
-  const known = await stagesOfVersions(tx, process);
-  return missing.map((id) => {
-    const stage = known.find((candidate) => candidate.id === id);
-    return toLane(stage ?? { id, name: 'A stage that is gone', chance: 0, target: null }, groups, cards, calendar);
-  });
+  const known = await stagesOfVersions(connection, process);
+  return missing.map(
+    (id) => known.find((stage) => stage.id === id) ?? { id, name: 'A stage that is gone', chance: 0, target: null },
+  );
 }
 
 const toOutcomes = (

@@ -75,13 +75,13 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     { name: 'deal_states_by_end', columns: ['processId', 'toAt', 'fromAt'] },
     { name: 'deal_states_by_owner', columns: ['ownerId', 'status', 'enteredAt', 'dealId'], where: SHOWN },
     { name: 'deal_states_by_stage', synchronize: false },
+    // With all that a reduction of the open book reads.
+    { name: 'deal_states_open', synchronize: false },
     {
       name: 'deal_states_by_standing',
       columns: ['processId', 'standing', 'enteredAt', 'dealId'],
       where: "((shown_from < 'infinity'::timestamp with time zone) AND (status = 'open'::text))",
     },
-    // With all that a reduction of what is shown reads.
-    { name: 'deal_states_shown', synchronize: false },
     { name: 'deal_states_by_status', columns: ['status', 'enteredAt', 'dealId'], where: OF_ALL },
     { name: 'deal_states_by_team', columns: ['teamId', 'status', 'enteredAt', 'dealId'], where: SHOWN },
   ],

@@ -30,6 +30,7 @@ import { KeptAnswers1700000000029 } from './0029-kept-answers.ts';
 import { KindsOfFindings1700000000030 } from './0030-kinds-of-findings.ts';
 import { RewrittenInPlace1700000000031 } from './0031-rewritten-in-place.ts';
 import { LargeBooks1700000000032 } from './0032-large-books.ts';
+import { OpenBook1700000000033 } from './0033-open-book.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -65,4 +66,5 @@ export const migrations = [
   KindsOfFindings1700000000030,
   RewrittenInPlace1700000000031,
   LargeBooks1700000000032,
+  OpenBook1700000000033,
 ];

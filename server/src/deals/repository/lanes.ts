@@ -1,7 +1,6 @@
 import type { ProcessId, Stage, StageId, Standing, StoredDocument, VersionId } from '@ladder/core';
-import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../../access/repository.ts';
-import { asArray, sql } from '../../db/sql.ts';
+import { asArray, type Connection, sql } from '../../db/sql.ts';
 import { notFound } from '../../problems/problem.ts';
 import type { Person } from '../../session/person.ts';
 import { REPORTING_RATES, SUM_MINOR, WITHOUT_RATE } from '../../setting/repository/rates.ts';
@@ -33,9 +32,9 @@ export interface LiveRow {
   readonly asks_tasks: boolean;
 }
 
-export async function liveProcess(tx: EntityManager, process: ProcessId): Promise<LiveRow> {
+export async function liveProcess(connection: Connection, process: ProcessId): Promise<LiveRow> {
   const [row] = await sql<LiveRow>(
-    tx,
+    connection,
     `select p.name, v.id as version, v.document, p.house_rules->'no_next_action' is not null as asks_next, p.task_fates->>'forward' = 'ask' as asks_tasks,
        (select coalesce(json_agg(r), '[]') from (select outcome, count(*)::int as reasons, count(*) filter (where asks_follow_up)::int as "followUpReasons"
           from process_reasons where process_id = p.id and not withdrawn group by outcome) r) as reasons
@@ -69,14 +68,14 @@ export interface EndedRow {
 
 /** Closed deals count with the value that they closed with, at the rate of that day. */
 export async function endedThisMonth(
-  tx: EntityManager,
+  connection: Connection,
   person: Person,
   process: ProcessId,
   today: string,
 ): Promise<readonly EndedRow[]> {
   const seen = visibleDeals(person);
   return sql<EndedRow>(
-    tx,
+    connection,
     `select d.outcome_id as outcome, count(*)::int as count, coalesce(sum(m.reporting_minor), 0)::float8 as minor
      from deals d left join moves m on m.deal_id = d.id and m.seq = d.move_count
      where d.process_id = :process and d.status in ('won', 'lost') and d.closed_day >= date_trunc('month', :today::date) and ${seen.condition} group by 1`,
@@ -86,14 +85,14 @@ export async function endedThisMonth(
 
 /** Open deals by stage, age and standing, with what they are worth. */
 export const findGroups = (
-  tx: EntityManager,
+  connection: Connection,
   { condition, parameters }: Scope,
   worth: { readonly today: string; readonly currency: string; readonly digits: Readonly<Record<string, number>> },
-): Promise<GroupRow[]> => sql<GroupRow>(tx, GROUPS(condition), { ...parameters, ...worth });
+): Promise<GroupRow[]> => sql<GroupRow>(connection, GROUPS(condition), { ...parameters, ...worth });
 
-export async function countOpen(tx: EntityManager, { condition, parameters }: Scope): Promise<number> {
+export async function countOpen(connection: Connection, { condition, parameters }: Scope): Promise<number> {
   const [row] = await sql<{ deals: number }>(
-    tx,
+    connection,
     `select count(*)::int as deals from deal_states d where ${condition}`,
     parameters,
   );
@@ -102,16 +101,16 @@ export async function countOpen(tx: EntityManager, { condition, parameters }: Sc
 
 /** Of each stage the cards that matter most: held ones first, then the oldest. */
 export const findLaneCards = (
-  tx: EntityManager,
+  connection: Connection,
   { condition, parameters }: Scope,
   stages: readonly StageId[],
   most: number,
-): Promise<CardRow[]> => sql<CardRow>(tx, CARDS(condition), { ...parameters, stages: asArray(stages), most });
+): Promise<CardRow[]> => sql<CardRow>(connection, CARDS(condition), { ...parameters, stages: asArray(stages), most });
 
 /** All stages that versions of a process ever had, as the newest says first. */
-export async function stagesOfVersions(tx: EntityManager, process: ProcessId): Promise<readonly Stage[]> {
+export async function stagesOfVersions(connection: Connection, process: ProcessId): Promise<readonly Stage[]> {
   const versions = await sql<{ stages: Stage[] }>(
-    tx,
+    connection,
     `select document->'stages' as stages from process_versions where process_id = :process and state <> 'draft' order by number desc`,
     { process },
   );
