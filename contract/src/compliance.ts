@@ -77,28 +77,34 @@ export const compliance = {
       today: day(),
       from: day(),
       to: day(),
-      done: list(
-        object({
-          ...ofStep,
-          person: object({ id: nullable(id()), name: text() }),
-          result: key(),
-          resultName: text(),
-          count: integer(1),
-          late: integer(0),
-        }),
-      ),
       standing: list(object({ ...ofStep, deals: integer(0), late: integer(0) })),
-      late: list(
-        object({
-          process: object({ id: processId(), name: text() }),
-          team: nullable(object({ id: id(), name: text() })),
-          person: nullable(object({ id: id(), name: text() })),
-          lateSteps: integer(0),
-          lateDeals: integer(0),
-          pastTarget: integer(0),
-        }),
-      ),
     }),
+  ),
+  stepsDonePage: page(
+    named(
+      'StepsDone',
+      object({
+        ...ofStep,
+        person: object({ id: nullable(id()), name: text() }),
+        result: key(),
+        resultName: text(),
+        count: integer(1),
+        late: integer(0),
+      }),
+    ),
+  ),
+  pastDuePage: page(
+    named(
+      'PastDue',
+      object({
+        process: object({ id: processId(), name: text() }),
+        team: nullable(object({ id: id(), name: text() })),
+        person: nullable(object({ id: id(), name: text() })),
+        lateSteps: integer(0),
+        lateDeals: integer(0),
+        pastTarget: integer(0),
+      }),
+    ),
   ),
   runsPage: page(
     named(

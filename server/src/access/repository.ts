@@ -66,3 +66,18 @@ export function visibleDeals(person: Person): { condition: string; parameters: R
     },
   };
 }
+
+/**
+ * Ids of the deals that the person may see, as far as `which` says so of `d` too: by the indexes of whose deals are, which
+ * have all that is asked here. Looked at deal by deal, everyone else's would be gone through.
+ */
+export function seenDealIds(person: Person, which: string): Condition {
+  const idsOf = (whose: string): string => `select d.id from deals d where ${whose} and ${which}`;
+  const { parameters } = visibleDeals(person);
+  if (seesAll(person)) return { condition: idsOf('true'), parameters };
+  const notHidden = 'hiddenProcesses' in parameters ? 'd.process_id <> all(:hiddenProcesses::uuid[])' : 'true';
+  return {
+    condition: `${idsOf(`d.team_id = any(:seenTeams::uuid[]) and ${notHidden}`)} union all ${idsOf('d.owner_id = any(:seenOwners::uuid[])')}`,
+    parameters,
+  };
+}

@@ -12,7 +12,10 @@ const MARKS = {
     parseDay(String(part).slice(0, 10)) !== null,
 } as const;
 type Mark = keyof typeof MARKS;
-type Cursor<M extends readonly Mark[]> = { readonly [Place in keyof M]: M[Place] extends 'number' ? number : string };
+/** A page mark, as a list reads it. */
+export type CursorOf<M extends readonly Mark[]> = {
+  readonly [Place in keyof M]: M[Place] extends 'number' ? number : string;
+};
 
 const matches = (part: unknown, pattern: RegExp): boolean => typeof part === 'string' && pattern.test(part);
 
@@ -20,11 +23,11 @@ const matches = (part: unknown, pattern: RegExp): boolean => typeof part === 'st
  * Where a page begins: the sort values of the last row of the one before, each of the kind that the list sorts by. A mark
  * may have been made up by anyone.
  */
-export function readCursor<const M extends readonly Mark[]>(after: string | undefined, marks: M): Cursor<M> | null {
+export function readCursor<const M extends readonly Mark[]>(after: string | undefined, marks: M): CursorOf<M> | null {
   if (after === undefined) return null;
   const parts = decode(after);
   if (Array.isArray(parts) && parts.length === marks.length && marks.every((mark, place) => MARKS[mark](parts[place])))
-    return parts as unknown as Cursor<M>;
+    return parts as unknown as CursorOf<M>;
   throw new Problem(400, 'This place in the list is not known.', {
     errors: [{ pointer: '/query/after', detail: 'Use `next` of the page before as it came.' }],
   });

@@ -1,8 +1,10 @@
 import type { DealId, ProcessId, StageId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { visibleDeals } from '../access/repository.ts';
-import { at, sql } from '../db/sql.ts';
+import { seesAll } from '../access/dealAccess.ts';
+import { seenDealIds, visibleDeals } from '../access/repository.ts';
+import { asArray, at, sql } from '../db/sql.ts';
 import { ofWhom, PAST_TARGET, SO_NOW } from '../deals/repository/openBook.ts';
+import type { CursorOf } from '../http/pages.ts';
 import type { Person } from '../session/person.ts';
 
 /** How reports on steps are narrowed; by whose the deal is now. */
@@ -61,10 +63,13 @@ export interface DoneCount {
   readonly stage: StageId;
   readonly step: string;
   readonly person: string | null;
-  readonly by: string | null;
+  readonly by: string;
   readonly result: string;
   readonly count: number;
   readonly late: number;
+  /** Where its stage and its step stand in the order that was asked for. */
+  readonly stage_place: number;
+  readonly step_place: number;
 }
 
 interface Period {
@@ -74,25 +79,66 @@ interface Period {
 
 const DONE = `r.how = 'result' and not r.taken_back and r.ended_day between :from and :to`;
 
-/** Steps that were ended with a result in a period, by step, person and result. */
+/** The marks of a page of what was done: its order. */
+export const DONE_MARKS = ['number', 'number', 'text', 'text', 'text', 'text', 'number', 'text'] as const;
+
+export const doneMark = (row: DoneCount): CursorOf<typeof DONE_MARKS> => [
+  row.stage_place,
+  row.step_place,
+  row.stage,
+  row.step,
+  row.by,
+  row.person ?? '',
+  -row.count,
+  row.result,
+];
+
+/** A page of the steps that were ended with a result in a period, by step, person and result. */
 export function countDone(
   tx: EntityManager,
   person: Person,
   process: ProcessId,
   period: Period,
   filter: WorkFilter,
+  order: { readonly stages: readonly string[]; readonly steps: readonly string[] },
+  limit: number,
+  cursor: CursorOf<typeof DONE_MARKS> | null,
 ): Promise<DoneCount[]> {
-  const { condition, parameters, from } = ofWhose(person, filter, 'd.id = r.deal_id');
+  const { condition, parameters } = ofWhose(person, filter);
+  const marks = `stage_place, step_place, stage, step, "by", coalesce(person::text, ''), -count, result`;
   return sql<DoneCount>(
     tx,
-    `select r.stage_id as stage, r.step, r.ended_by as person, coalesce(p.name, 'the process') as by, r.result,
-       count(*)::int as count, count(*) filter (where r.ended_day > r.due_day)::int as late
-     from step_runs r ${from} left join people p on p.id = r.ended_by
-     where ${DONE} and r.counts and r.process_id = :process and ${condition}
-     group by r.stage_id, r.step, r.ended_by, p.name, r.result order by p.name, r.ended_by, count desc, r.result`,
-    { ...parameters, process, ...period },
+    `with counted as (
+       select r.stage_id as stage, r.step, r.ended_by as person, r.result, count(*)::int as count, count(*) filter (where r.ended_day > r.due_day)::int as late
+       from step_runs r where ${DONE} and r.counts and r.process_id = :process and ${condition} group by 1, 2, 3, 4
+     ), named as (
+       select c.*, coalesce(p.name, 'the process') as "by", coalesce(array_position(:stages::text[], c.stage), ${NO_PLACE}) as stage_place,
+         coalesce(array_position(:steps::text[], c.step), ${NO_PLACE}) as step_place
+       from counted c left join people p on p.id = c.person
+     )
+     select * from named where :place0::int is null or (${marks}) > (:place0::int, :place1::int, :stage0::text, :step0::text, :by0::text, :person0::text, :count0::int, :result0::text)
+     order by ${marks} limit :limit`,
+    {
+      ...parameters,
+      process,
+      ...period,
+      stages: asArray(order.stages),
+      steps: asArray(order.steps),
+      limit,
+      ...marked(['place0', 'place1', 'stage0', 'step0', 'by0', 'person0', 'count0', 'result0'], cursor),
+    },
   );
 }
+
+/** What is gone stands last. */
+const NO_PLACE = 1_000_000;
+
+/** The parts of a mark by the names that a statement has for them; nothing where a page is the first. */
+const marked = (
+  names: readonly string[],
+  cursor: readonly (string | number)[] | null,
+): Readonly<Record<string, string | number | undefined>> =>
+  Object.fromEntries(names.map((name, place) => [name, cursor?.[place]]));
 
 export interface StepCount {
   readonly stage: StageId;
@@ -101,7 +147,7 @@ export interface StepCount {
   readonly late: number;
 }
 
-/** Where open deals stand by step. A step at hand ends with its deal, so deals are looked at for whose they are alone. */
+/** Where open deals stand by step: a step at hand ends with its deal. */
 export function countAtHand(
   tx: EntityManager,
   person: Person,
@@ -109,25 +155,20 @@ export function countAtHand(
   today: string,
   filter: WorkFilter,
 ): Promise<StepCount[]> {
-  const { condition, parameters, from } = ofWhose(person, filter, OF_OPEN_DEAL);
+  const { condition, parameters } = ofWhose(person, filter);
   return sql<StepCount>(
     tx,
     `select r.stage_id as stage, r.step, count(distinct r.deal_id)::int as deals, count(*) filter (where r.due_day < :today::date)::int as late
-     from step_runs r ${from} where ${AT_HAND} and r.process_id = :process and ${condition} group by 1, 2`,
+     from step_runs r where ${AT_HAND} and r.process_id = :process and ${condition} group by 1, 2`,
     { ...parameters, process, today },
   );
 }
 
-/** Runs `r` by whose their deal is now: the deal `d` beside them, where that matters. */
-function ofWhose(person: Person, { owner, team }: WorkFilter, deal: string): Scope & { readonly from: string } {
-  const seen = visibleDeals(person);
-  if (seen.condition === 'true' && owner === undefined && team === undefined)
-    return { condition: 'true', parameters: {}, from: '' };
-  return {
-    condition: `${seen.condition} and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}`,
-    parameters: { ...seen.parameters, owner, team },
-    from: `join deals d on ${deal}`,
-  };
+/** Runs `r` by whose their deal is now. */
+function ofWhose(person: Person, { owner, team }: WorkFilter): Scope {
+  if (seesAll(person) && owner === undefined && team === undefined) return { condition: 'true', parameters: {} };
+  const { condition, parameters } = seenDealIds(person, `${ofWhom('owner', owner)} and ${ofWhom('team', team)}`);
+  return { condition: `r.deal_id in (${condition})`, parameters: { ...parameters, owner, team } };
 }
 
 export interface LateCount {
@@ -142,29 +183,56 @@ export interface LateCount {
   readonly past_target: number;
 }
 
-/** Steps past their due day by whom they fall to, and deals past their target by whose they are; by process and team, of all that the person sees. */
+/** The marks of a page of what is past due: its order. */
+export const LATE_MARKS = ['number', 'number', 'text', 'text', 'text', 'text', 'text', 'text'] as const;
+
+export const lateMark = (row: LateCount): CursorOf<typeof LATE_MARKS> => [
+  -row.late_steps,
+  -row.past_target,
+  row.process_name,
+  row.team_name ?? '',
+  row.person_name ?? '',
+  row.process,
+  row.team ?? '',
+  row.person ?? '',
+];
+
+/** A page of the steps past their due day by whom they fall to, and the deals past their target by whose they are; by process and team, of all that the person sees. */
 export function countLate(
   tx: EntityManager,
   person: Person,
   today: string,
   now: number,
   filter: WorkFilter,
+  limit: number,
+  cursor: CursorOf<typeof LATE_MARKS> | null,
 ): Promise<LateCount[]> {
-  const seen = dealsSeen(person, null, filter);
+  const [seen, mine] = [dealsSeen(person, null, filter), ofWhose(person, filter)];
+  const marks = `-late_steps, -past_target, process_name, coalesce(team_name, ''), coalesce(person_name, ''), process::text, coalesce(team::text, ''), coalesce(person::text, '')`;
   return sql<LateCount>(
     tx,
-    `with ${OPEN_STEPS(`${RUNS_AT_HAND} where ${AT_HAND} and r.due_day < :today::date`, seen.condition)}, counted as (
+    `with ${OPEN_STEPS(`${RUNS_AT_HAND} where ${AT_HAND} and r.due_day < :today::date and ${mine.condition}`, seen.condition)}, counted as (
        select process_id, team_id, person, count(*)::int as late_steps, count(distinct deal)::int as late_deals, 0 as past_target
        from open group by 1, 2, 3
        union all
        select d.process_id, d.team_id, d.owner_id, 0, 0, count(*)::int from deal_states d
        where d.status = 'open' and ${SO_NOW} and ${PAST_TARGET} and ${seen.condition} group by 1, 2, 3
+     ), summed as (
+       select process_id, team_id, person, sum(late_steps)::int as late_steps, sum(late_deals)::int as late_deals, sum(past_target)::int as past_target
+       from counted group by 1, 2, 3
+     ), named as (
+       select c.process_id as process, p.name as process_name, c.team_id as team, t.name as team_name, c.person, w.name as person_name, c.late_steps, c.late_deals, c.past_target
+       from summed c join processes p on p.id = c.process_id left join teams t on t.id = c.team_id left join people w on w.id = c.person
      )
-     select c.process_id as process, p.name as process_name, c.team_id as team, t.name as team_name, c.person, w.name as person_name, sum(c.late_steps)::int as late_steps,
-       sum(c.late_deals)::int as late_deals, sum(c.past_target)::int as past_target
-     from counted c join processes p on p.id = c.process_id left join teams t on t.id = c.team_id left join people w on w.id = c.person
-     group by 1, 2, 3, 4, 5, 6 order by late_steps desc, past_target desc, process_name, team_name, person_name`,
-    { ...seen.parameters, today, now: at(now) },
+     select * from named where :late0::int is null or (${marks}) > (:late0::int, :past0::int, :processName0::text, :teamName0::text, :personName0::text, :process0::text, :team0::text, :person0::text)
+     order by ${marks} limit :limit`,
+    {
+      ...seen.parameters,
+      today,
+      now: at(now),
+      limit,
+      ...marked(['late0', 'past0', 'processName0', 'teamName0', 'personName0', 'process0', 'team0', 'person0'], cursor),
+    },
   );
 }
 
@@ -194,9 +262,9 @@ const MATCHES = `(:step::text is null or step = :step::text) and (:result::text 
   and (:who::text is null or coalesce(person_id::text, 'none') = :who::text) and (:late::text is null or is_late)`;
 
 /* The page of the runs at hand: whom they fall to is looked for behind it, where it is not asked for. */
-const pageAtHand = (condition: string): string => `
+const pageAtHand = (condition: string, mine: string): string => `
   ${RUNS_AT_HAND} join deals d on ${OF_OPEN_DEAL}
-  where ${AT_HAND} and r.process_id = :process::uuid and ${condition} and (:step::text is null or r.step = :step::text)
+  where ${AT_HAND} and r.process_id = :process::uuid and ${condition} and ${mine} and (:step::text is null or r.step = :step::text)
     and (:late::text is null or r.due_day < :today::date)
     and (:afterDay::date is null or (coalesce(r.due_day, 'infinity'), r.deal_id, r.seq) > (:afterDay::date, :afterDeal::uuid, :afterSeq::int))
   order by coalesce(r.due_day, 'infinity'), r.deal_id, r.seq limit :limit`;
@@ -212,23 +280,23 @@ export async function findRuns(
   limit: number,
   cursor: readonly [string, string, number] | null,
 ): Promise<RunRow[]> {
-  const seen = dealsSeen(person, process, { owner, team });
-  const allAtHand = `${RUNS_AT_HAND} where ${AT_HAND} and r.process_id = :process::uuid`;
-  const atHand = OPEN_STEPS(who === undefined ? pageAtHand(seen.condition) : allAtHand, seen.condition);
-  const open = `select o.deal, o.owner_id, o.seq, o.stage_id, o.step, o.name, null::text as result_id, null::text as result, o.person as person_id,
+  const [seen, mine] = [dealsSeen(person, process, { owner, team }), ofWhose(person, { owner, team })];
+  const allAtHand = `${RUNS_AT_HAND} where ${AT_HAND} and r.process_id = :process::uuid and ${mine.condition}`;
+  const runsAtHand = who === undefined ? pageAtHand(seen.condition, mine.condition) : allAtHand;
+  const open = `select o.deal, o.seq, o.stage_id, o.step, o.name, null::text as result_id, null::text as result, o.person as person_id,
       o.due_day, coalesce(o.due_day, 'infinity'::date) as day, coalesce(o.due_day < :today::date, false) as is_late from open o`;
-  const done = `select r.deal_id as deal, d.owner_id, r.seq, r.stage_id, r.step, r.name, r.result as result_id, r.result_name as result,
+  const done = `select r.deal_id as deal, r.seq, r.stage_id, r.step, r.name, r.result as result_id, r.result_name as result,
       r.ended_by as person_id, r.due_day, r.ended_day as day, coalesce(r.ended_day > r.due_day, false) as is_late
-    from step_runs r join deals d on d.id = r.deal_id where ${DONE} and r.counts and r.process_id = :process::uuid and ${seen.condition}`;
+    from step_runs r where ${DONE} and r.counts and r.process_id = :process::uuid and ${mine.condition}`;
   const [order, past] = state === 'open' ? ['asc', '>'] : ['desc', '<'];
   return sql<RunRow>(
     tx,
-    `with ${state === 'open' ? `${atHand}, ` : ''}runs as (${state === 'open' ? open : done}), page as (
+    `with ${state === 'open' ? `${OPEN_STEPS(runsAtHand, seen.condition)}, ` : ''}runs as (${state === 'open' ? open : done}), page as (
        select * from runs x where ${MATCHES} and (:afterDay::date is null or (x.day, x.deal, x.seq) ${past} (:afterDay::date, :afterDeal::uuid, :afterSeq::int))
        order by x.day ${order}, x.deal ${order}, x.seq ${order} limit :limit
      )
      select x.deal, d.name as deal_name, ow.name as owner, x.seq, x.stage_id as stage, x.name, x.result, w.name as person, x.due_day::text as due, x.day::text as day
-     from page x join deals d on d.id = x.deal left join people ow on ow.id = x.owner_id left join people w on w.id = x.person_id
+     from page x join deals d on d.id = x.deal left join people ow on ow.id = d.owner_id left join people w on w.id = x.person_id
      order by x.day ${order}, x.deal ${order}, x.seq ${order}`,
     {
       ...seen.parameters,

@@ -1,5 +1,5 @@
 import type { compliance as contract, TypeOf } from '@ladder/contract';
-import { addDays, daysBetween, localDay, type ProcessId, type StageId } from '@ladder/core';
+import { addDays, daysBetween, localDay, type ProcessId, type Stage, type StageId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { stageNames } from '../compliance/repository.ts';
 import { type Context, inTransaction } from '../context.ts';
@@ -12,7 +12,11 @@ import {
   countAtHand,
   countDone,
   countLate,
+  DONE_MARKS,
+  doneMark,
   findRuns,
+  LATE_MARKS,
+  lateMark,
   type RunRow,
   type RunsQuery,
   type WorkFilter,
@@ -28,7 +32,7 @@ interface PeriodQuery {
 
 const USUAL_DAYS = 30;
 
-/** What was done in a period and what is late, of the steps of a process; lateness of all processes that the person sees. */
+/** Where open deals stand by the steps of a process, and the period that what was done is counted over. */
 export async function getWork(
   context: Context,
   person: Person,
@@ -36,65 +40,107 @@ export async function getWork(
   query: WorkFilter & PeriodQuery,
 ): Promise<Work> {
   return inTransaction(context, async (tx) => {
-    const detail = await getMeasured(tx, person, process);
-    const now = context.clock.now();
-    const { today, ...period } = await periodOf(tx, now, query);
-    const done = await countDone(tx, person, process, period, query);
-    const standing = await countAtHand(tx, person, process, today, query);
-    const late = await countLate(tx, person, today, now, query);
-    const used = [...done, ...standing];
-    const stages = await stageNames(
-      tx,
-      process,
-      detail.live?.stages ?? [],
-      used.map(({ stage }) => stage),
+    const { name, live } = await getMeasured(tx, person, process);
+    const { today, ...period } = await periodOf(tx, context.clock.now(), query);
+    const rows = await countAtHand(tx, person, process, today, query);
+    const { stages, order, called } = await placesOf(tx, process, live?.stages ?? [], rows);
+    const sorted = rows.toSorted(
+      (a, b) =>
+        placeOf(order.stages, a.stage) - placeOf(order.stages, b.stage) ||
+        placeOf(order.steps, a.step) - placeOf(order.steps, b.step) ||
+        called.step(a).localeCompare(called.step(b)),
     );
-    const called = await stepNames(tx, process, detail.live?.stages ?? [], used);
     const stageOfRow = placedStage(stages);
-    const steps = (detail.live?.stages ?? []).flatMap((stage) => stage.steps.map(({ id }) => id));
-    const stageIds = stages.map(({ id }) => id);
-    const order = <Row extends Placed>(rows: readonly Row[]): readonly Row[] =>
-      rows.toSorted(
-        (a, b) =>
-          placeOf(stageIds, a.stage.id) - placeOf(stageIds, b.stage.id) ||
-          placeOf(steps, a.step) - placeOf(steps, b.step) ||
-          a.name.localeCompare(b.name),
-      );
-    return {
-      process: { id: process, name: detail.name },
-      today,
-      ...period,
-      done: order(
-        done.map(({ person: id, by, ...row }) => ({
-          ...row,
-          name: called.step(row),
-          resultName: called.result(row),
-          stage: stageOfRow(row.stage),
-          person: { id, name: by ?? 'Unknown' },
-        })),
-      ),
-      standing: order(standing.map((row) => ({ ...row, name: called.step(row), stage: stageOfRow(row.stage) }))),
-      late: late.map((row) => ({
-        process: { id: row.process, name: row.process_name },
-        team: named(row.team, row.team_name),
-        person: named(row.person, row.person_name),
-        lateSteps: row.late_steps,
-        lateDeals: row.late_deals,
-        pastTarget: row.past_target,
-      })),
-    };
+    const standing = sorted.map((row) => ({ ...row, name: called.step(row), stage: stageOfRow(row.stage) }));
+    return { process: { id: process, name }, today, ...period, standing };
   });
+}
+
+interface PageQuery {
+  readonly after?: string;
+  readonly limit?: number;
+}
+
+/** What was done in a period, of the steps of a process, a page at a time. */
+export async function listDone(
+  context: Context,
+  person: Person,
+  process: ProcessId,
+  query: WorkFilter & PeriodQuery & PageQuery,
+): Promise<TypeOf<typeof contract.stepsDonePage>> {
+  return inTransaction(context, async (tx) => {
+    const { live } = await getMeasured(tx, person, process);
+    const { today: _today, ...period } = await periodOf(tx, context.clock.now(), query);
+    const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, DONE_MARKS)];
+    const order = orderOf(live?.stages ?? []);
+    const rows = await countDone(tx, person, process, period, query, order, limit + 1, cursor);
+    const { stages, called } = await placesOf(tx, process, live?.stages ?? [], rows);
+    const stageOfRow = placedStage(stages);
+    return toPage(rows, limit, doneMark, ({ stage, step, person: id, by, result, count, late }) => ({
+      stage: stageOfRow(stage),
+      step,
+      name: called.step({ stage, step }),
+      person: { id, name: by },
+      result,
+      resultName: called.result({ stage, step, result }),
+      count,
+      late,
+    }));
+  });
+}
+
+/** What is past due in all processes that the person sees, a page at a time. */
+export async function listPastDue(
+  context: Context,
+  person: Person,
+  query: WorkFilter & PageQuery,
+): Promise<TypeOf<typeof contract.pastDuePage>> {
+  return inTransaction(context, async (tx) => {
+    const now = context.clock.now();
+    const today = localDay(now, (await organisation(tx)).timeZone);
+    const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, LATE_MARKS)];
+    const rows = await countLate(tx, person, today, now, query, limit + 1, cursor);
+    return toPage(rows, limit, lateMark, (row) => ({
+      process: { id: row.process, name: row.process_name },
+      team: named(row.team, row.team_name),
+      person: named(row.person, row.person_name),
+      lateSteps: row.late_steps,
+      lateDeals: row.late_deals,
+      pastTarget: row.past_target,
+    }));
+  });
+}
+
+interface CountedStep {
+  readonly stage: StageId;
+  readonly step: string;
+  readonly result?: string;
+}
+
+/** The order of stages and steps, as the live version has them. */
+const orderOf = (live: readonly Stage[]) => ({
+  stages: live.map(({ id }) => id),
+  steps: live.flatMap(({ steps }) => steps.map(({ id }) => id)),
+});
+
+/** How the stages and steps of rows are called and in which order they stand, those of older versions last. */
+async function placesOf(tx: EntityManager, process: ProcessId, live: readonly Stage[], rows: readonly CountedStep[]) {
+  const stages = await stageNames(
+    tx,
+    process,
+    live,
+    rows.map(({ stage }) => stage),
+  );
+  return {
+    stages,
+    order: { ...orderOf(live), stages: stages.map(({ id }) => id) },
+    called: await stepNames(tx, process, live, rows),
+  };
 }
 
 const named = (id: string | null, name: string | null) => (id === null ? null : { id, name: name ?? 'Unknown' });
 
 type Stages = readonly { readonly id: StageId; readonly name: string }[];
-
-interface Placed {
-  readonly stage: { readonly id: StageId };
-  readonly step: string;
-  readonly name: string;
-}
 
 /** Where it stands among others; what is gone stands last. */
 const placeOf = (ids: readonly string[], id: string): number => (ids.includes(id) ? ids.indexOf(id) : ids.length);
@@ -117,10 +163,7 @@ async function periodOf(
   return period;
 }
 
-export interface ListQuery extends RunsQuery, PeriodQuery {
-  readonly after?: string;
-  readonly limit?: number;
-}
+export interface ListQuery extends RunsQuery, PeriodQuery, PageQuery {}
 
 /** The runs behind a number, a page of them, each leading to its deal. */
 export async function listRuns(

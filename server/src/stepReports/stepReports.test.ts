@@ -46,14 +46,14 @@ beforeAll(async () => {
 afterAll(() => test.stop());
 
 const work = async (query = '', who = maren) => (await who.get(`/processes/${process}/work${query}`)).body;
+const done = async (query = '', who = maren) => (await who.get(`/processes/${process}/steps-done${query}`)).body.items;
 const runs = async (query: string, who = maren) =>
   (await who.get(`/processes/${process}/step-runs?${query}`)).body.items;
 
 describe('the work on the steps of a process', () => {
   it('tells what was done, by step, person and result, and how much of it late', async () => {
-    const { done } = await work();
     expect(
-      done
+      (await done())
         .map(({ name, person, result: how, count, late }: Record<string, unknown>) => [
           name,
           (person as { name: string }).name,
@@ -70,22 +70,21 @@ describe('the work on the steps of a process', () => {
   });
 
   it('tells where open deals stand, and what is past due by team and person', async () => {
-    const { standing, late } = await work();
-    expect(standing).toMatchObject([
+    expect((await work()).standing).toMatchObject([
       { step: 'first', deals: 1, late: 1 },
       { step: 'second', deals: 2, late: 1 },
     ]);
-    expect(late).toMatchObject([
-      { team: { name: 'north' }, person: { name: 'Priya Nandan' }, lateSteps: 1, lateDeals: 1 },
+    expect((await maren.get('/past-due')).body.items).toMatchObject([
       { team: { name: 'north' }, person: null, lateSteps: 1 },
+      { team: { name: 'north' }, person: { name: 'Priya Nandan' }, lateSteps: 1, lateDeals: 1 },
     ]);
   });
 
   it('opens the runs behind each number, a page at a time', async () => {
     expect(await runs('state=open&late=yes')).toHaveLength(2);
     expect(await runs('state=open&step=second&person=none')).toHaveLength(2);
-    const done = await runs(`state=done&person=${PEOPLE.priya?.id}`);
-    expect(done.map(({ result: how, daysLate }: Record<string, unknown>) => [how, daysLate])).toEqual([
+    const ended = await runs(`state=done&person=${PEOPLE.priya?.id}`);
+    expect(ended.map(({ result: how, daysLate }: Record<string, unknown>) => [how, daysLate])).toEqual([
       ['no', 1],
       ['yes', 0],
     ]);
@@ -94,10 +93,24 @@ describe('the work on the steps of a process', () => {
     expect([body.items.length, rest.items.length, rest.next]).toEqual([2, 1, null]);
   });
 
+  it('has its lists a page at a time too, each row on one page', async () => {
+    for (const path of [`/processes/${process}/steps-done`, '/past-due']) {
+      const { body: whole } = await maren.get(path);
+      const rows: unknown[] = [];
+      for (let after = ''; after !== null; ) {
+        const { body } = await maren.get(`${path}?limit=1${after && `&after=${after}`}`);
+        rows.push(...body.items);
+        after = body.next;
+      }
+      expect(whole.items.length).toBeGreaterThan(1);
+      expect(rows).toEqual(whole.items);
+    }
+  });
+
   it('is of what the person may see, and of the period and the team that are asked for', async () => {
-    expect((await work('', await test.as('bea'))).done).toHaveLength(1);
+    expect(await done('', await test.as('bea'))).toHaveLength(1);
     expect(await runs('state=open', await test.as('bea'))).toHaveLength(1);
-    expect((await work('?from=2020-01-01&to=2020-02-01')).done).toEqual([]);
+    expect(await done('?from=2020-01-01&to=2020-02-01')).toEqual([]);
     expect((await work(`?owner=${PEOPLE.bea?.id}`)).standing).toMatchObject([{ step: 'second', deals: 1 }]);
     await maren.get(`/processes/${process}/work?from=2026-02-01&to=2026-01-01`, 400);
   });
@@ -119,7 +132,7 @@ describe('the work on the steps of a process', () => {
     const runsOf = async (query: string) =>
       (await maren.get(`/processes/${process}/movement${query}`)).body.stages[0].steps[0]?.runs ?? 0;
     const doneOf = async (owner: string | undefined) =>
-      (await work(`?owner=${owner}`)).done.reduce((sum: number, { count }: { count: number }) => sum + count, 0);
+      (await done(`?owner=${owner}`)).reduce((sum: number, { count }: { count: number }) => sum + count, 0);
     const [priya, bea] = [PEOPLE.priya?.id, PEOPLE.bea?.id];
     expect([await runsOf(`?owner=${bea}`), await runsOf(`?owner=${priya}`)]).toEqual([1, 2]);
     const { body: deal } = await maren.get(`/deals/${deals[2]?.id}`);
@@ -130,12 +143,12 @@ describe('the work on the steps of a process', () => {
   });
 
   it('forgets a result that was taken back, and those of a deal that is voided', async () => {
-    const before = (await work()).done.length;
+    const before = (await done()).length;
     await maren.post(`/deals/${deals[2]?.id}/steps/1/take-back`, {});
-    expect((await work()).done).toHaveLength(before - 1);
+    expect(await done()).toHaveLength(before - 1);
     const { body: deal } = await maren.get(`/deals/${deals[1]?.id}`);
     await maren.post(`/deals/${deal.id}/void`, { text: 'Written twice' });
     const { stages } = (await maren.get(`/processes/${process}/movement`)).body;
-    expect([(await work()).done.length, stages[0].steps[0].runs]).toEqual([1, 1]);
+    expect([(await done()).length, stages[0].steps[0].runs]).toEqual([1, 1]);
   });
 });

@@ -134,6 +134,8 @@ export const DealEntity = new EntitySchema<DealRow>({
       where: "((external_id IS NOT NULL) AND (status <> 'voided'::text))",
     },
     { name: 'deals_of_contact', columns: ['contactId'], where: '(contact_id IS NOT NULL)' },
+    { name: 'deals_of_owner', synchronize: false },
+    { name: 'deals_of_team', synchronize: false },
     { name: 'deals_of_customer', columns: ['customerId'], where: '(customer_id IS NOT NULL)' },
   ],
 });

@@ -118,17 +118,7 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
       columns: ['endedBy', 'endedDay'],
       where: `((how = 'result'::text) AND (NOT taken_back))`,
     },
-    {
-      name: 'step_runs_done',
-      columns: ['endedDay'],
-      where: `((how = 'result'::text) AND (NOT taken_back))`,
-    },
-    {
-      name: 'step_runs_measured',
-      columns: ['processId', 'endedDay', 'stageId', 'step', 'result', 'begunDay', 'ownerId', 'teamId'],
-      where: `((how = 'result'::text) AND (NOT taken_back) AND counts)`,
-      synchronize: false,
-    },
+    { name: 'step_runs_measured', synchronize: false },
     { name: 'step_runs_at_hand', synchronize: false },
     {
       name: 'step_runs_due',

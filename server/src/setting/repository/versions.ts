@@ -49,7 +49,7 @@ export async function versionsOf(
   const seen = visibleDeals(person);
   const rows = await sql<Row<VersionView> & { process: ProcessId }>(
     connection,
-    `with followed as (
+    `with followed as materialized (
        select d.process_id, d.version_id, count(*)::int as open_deals from deals d
        where d.process_id = any(:processes::uuid[]) and d.status = 'open' and ${seen.condition} group by 1, 2
      )

@@ -1,20 +1,16 @@
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useSession } from '../../client/session.ts';
-import { downloadCsv } from '../../parts/downloadCsv.ts';
-import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, shortDay } from '../../parts/format.ts';
-import { Loading } from '../../parts/Loading.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
-import { ShowMore } from '../../parts/ShowMore.tsx';
 import type { MeasureChoice } from '../processes/ProcessBar.tsx';
 import {
-  MOST_IN_FILE,
   type StepRunRow,
   type StepWork,
   useLazyReadStepRunsQuery,
   useListStepRunsInfiniteQuery,
 } from './complianceApi.ts';
+import { WorkList } from './WorkList.tsx';
 
 interface RunsListProps {
   readonly work: StepWork;
@@ -36,48 +32,27 @@ export function RunsList({ work, choice }: RunsListProps) {
     late: isChosen ? choice.get('late') : 'yes',
   };
   const list = useListStepRunsInfiniteQuery(asked);
-  const [read, file] = useLazyReadStepRunsQuery();
+  const [read, reading] = useLazyReadStepRunsQuery();
   const title = isChosen ? (state === 'done' ? 'Done, one by one' : 'At hand, one by one') : 'Late, one by one';
-  // Never the rows of another choice under this one's title.
-  const { currentData: data, error } = list;
-  const rows = data?.pages.flatMap(({ items }) => items) ?? [];
-  const shown = list.hasNextPage ? `the first ${rows.length}` : countOf(rows.length, 'step');
   return (
-    <section id="runs" aria-labelledby="runs-title">
-      <header>
-        <h2 id="runs-title">{title}</h2>
-        {data && <span className="muted small">{shown}</span>}
-        {isChosen && (
+    <WorkList
+      id="runs"
+      title={title}
+      note={(rows, hasMore) => (hasMore ? `the first ${rows.length}` : countOf(rows.length, 'step'))}
+      narrowed={
+        isChosen && (
           <Button
             variant="link"
             onClick={() => choice.choose({ state: null, step: null, result: null, person: null, late: null })}
           >
             Show all that is late
           </Button>
-        )}
-        {rows.length > 0 && (
-          <Button
-            variant="link"
-            aria-label={`${title} as CSV`}
-            disabled={file.isFetching}
-            onClick={async () => {
-              const answer = await read(asked);
-              if (answer.data) downloadCsv('steps-one-by-one.csv', [HEADS, ...answer.data.items.map(cellsOf)]);
-            }}
-          >
-            {file.isFetching ? 'Reading…' : 'As CSV'}
-          </Button>
-        )}
-      </header>
-      {!data && !error && <Loading />}
-      <ErrorNotice error={error ?? file.error} />
-      {file.data?.next && (
-        <p className="muted" role="status">
-          The file has the first {MOST_IN_FILE.toLocaleString('en-GB')} of them. Narrow the list for the others.
-        </p>
-      )}
-      {data && rows.length === 0 && <p className="muted">Nothing here.</p>}
-      {rows.length > 0 && (
+        )
+      }
+      list={list}
+      file={{ name: 'steps-one-by-one', heads: HEADS, cellsOf, read: () => read(asked), state: reading }}
+    >
+      {(rows) => (
         <PlainTable
           heads={['Deal, owner', 'Stage', 'Step', 'Who', 'Due', state === 'done' ? 'Done' : '', 'Days late#']}
         >
@@ -86,8 +61,7 @@ export function RunsList({ work, choice }: RunsListProps) {
           ))}
         </PlainTable>
       )}
-      <ShowMore list={list} />
-    </section>
+    </WorkList>
   );
 }
 

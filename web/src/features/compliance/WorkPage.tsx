@@ -1,8 +1,9 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import '../deals/deals.css';
 import './compliance.css';
-import { type ReactNode, useState } from 'react';
+import type { ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
 import { queryString } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
 import { downloadCsv } from '../../parts/downloadCsv.ts';
@@ -11,8 +12,18 @@ import { PlainTable } from '../../parts/PlainTable.tsx';
 import { MeasurePage } from '../processes/MeasurePage.tsx';
 import { type MeasureChoice, useMeasureChoice, usePeriod } from '../processes/ProcessBar.tsx';
 import { CompliancePages } from './CompliancePages.tsx';
-import { type StepWork, useGetStepWorkQuery } from './complianceApi.ts';
+import {
+  type PastDue,
+  type StepsDone,
+  type StepWork,
+  useGetStepWorkQuery,
+  useLazyReadPastDueQuery,
+  useLazyReadStepsDoneQuery,
+  useListPastDueInfiniteQuery,
+  useListStepsDoneInfiniteQuery,
+} from './complianceApi.ts';
 import { RunsList } from './RunsList.tsx';
+import { WorkList } from './WorkList.tsx';
 
 const PERIODS = [
   { id: '7', name: 'Last 7 days' },
@@ -38,7 +49,7 @@ export function WorkPage() {
       {data && (
         <div className="page-body work-page">
           <Standing work={data} choice={choice} />
-          <Late work={data} choice={choice} />
+          <Late choice={choice} />
           <Done work={data} choice={choice} period={shown} />
           <RunsList work={data} choice={choice} />
         </div>
@@ -50,37 +61,6 @@ export function WorkPage() {
 interface PartProps {
   readonly work: StepWork;
   readonly choice: MeasureChoice;
-}
-
-type Cells = readonly (readonly (string | number | null)[])[];
-
-interface SectionProps {
-  readonly title: string;
-  readonly note: string;
-  readonly file: string;
-  readonly rows: Cells;
-  /** How it is narrowed, where it is. */
-  readonly narrowed?: ReactNode;
-  readonly children: ReactNode;
-}
-
-/** A table with its name, and the same as a file. */
-function Section({ title, note, file, rows, narrowed, children }: SectionProps) {
-  return (
-    <section>
-      <header>
-        <h2>{title}</h2>
-        <span className="muted small">{note}</span>
-        {narrowed}
-        {rows.length > 1 && (
-          <Button variant="link" aria-label={`${title} as CSV`} onClick={() => downloadCsv(`${file}.csv`, rows)}>
-            As CSV
-          </Button>
-        )}
-      </header>
-      {rows.length > 1 ? children : <p className="muted">Nothing here.</p>}
-    </section>
-  );
 }
 
 /** Which runs the list below shows; all of it stands in the address. */
@@ -113,158 +93,178 @@ function Count({ count, label, choice, shown, isLate = false }: NumberProps) {
   );
 }
 
+const STANDING_HEADS = ['Stage', 'Step', 'Deals', 'Late'];
+
 function Standing({ work, choice }: PartProps) {
   const rows = work.standing.map(({ stage, name, deals, late }) => [stage.name, name, deals, late]);
   return (
-    <Section
-      title="Where open deals stand"
-      note="steps at hand now"
-      file="steps-at-hand"
-      rows={[['Stage', 'Step', 'Deals', 'Late'], ...rows]}
-    >
-      <PlainTable heads={['Stage', 'Step', 'Deals#', 'Late#']}>
-        {work.standing.map(({ stage, step, name, deals, late }) => (
-          <tr key={`${stage.id} ${step}`}>
-            <td>{stage.name}</td>
-            <td>{name}</td>
-            <td className="num">
-              <Count count={deals} label={`${deals} at ${name}`} choice={choice} shown={{ state: 'open', step }} />
-            </td>
-            <td className="num">
-              <Count
-                isLate
-                count={late}
-                label={`${late} late at ${name}`}
-                choice={choice}
-                shown={{ state: 'open', step, late: 'yes' }}
-              />
-            </td>
-          </tr>
-        ))}
-      </PlainTable>
-    </Section>
-  );
-}
-
-function Late({ work, choice }: PartProps) {
-  const rows = work.late.map(({ process, team, person, lateSteps, lateDeals, pastTarget }) => [
-    process.name,
-    team?.name ?? null,
-    person?.name ?? 'nobody’s',
-    lateSteps,
-    lateDeals,
-    pastTarget,
-  ]);
-  const heads = ['Process', 'Team', 'Person', 'Late steps', 'Deals with them', 'Deals past target'];
-  return (
-    <Section title="Past due" note="in all processes that you see" file="past-due" rows={[heads, ...rows]}>
-      <PlainTable heads={['Process', 'Team', 'Person', 'Late steps#', 'Deals with them#', 'Deals past target#']}>
-        {work.late.map(({ process, team, person, lateSteps, lateDeals, pastTarget }) => {
-          const who = person?.name ?? 'nobody';
-          const shown = {
-            process: process.id,
-            team: team?.id ?? 'none',
-            state: 'open',
-            person: person?.id ?? 'none',
-            late: 'yes',
-          };
-          return (
-            <tr key={`${process.id} ${team?.id} ${person?.id}`}>
-              <td>{process.name}</td>
-              <td>{team?.name ?? <span className="muted">none</span>}</td>
-              <td>{person?.name ?? <span className="muted">nobody’s yet</span>}</td>
-              <td className="num">
-                <Count
-                  isLate
-                  count={lateSteps}
-                  label={`${lateSteps} late steps of ${who}`}
-                  choice={choice}
-                  shown={shown}
-                />
-              </td>
-              <td className="num">
-                <Count
-                  count={lateDeals}
-                  label={`${lateDeals} deals with late steps of ${who}`}
-                  choice={choice}
-                  shown={shown}
-                />
-              </td>
-              <td className="num">
-                {pastTarget === 0 ? (
-                  <span className="muted">0</span>
-                ) : (
-                  <a
-                    href={`/deals${queryString({ process: process.id, team: team?.id ?? 'none', owner: person?.id ?? 'none', pastTarget: 'yes', view: 'table' })}`}
-                    aria-label={`${pastTarget} deals of ${who} past target`}
-                  >
-                    {pastTarget}
-                  </a>
-                )}
-              </td>
-            </tr>
-          );
-        })}
-      </PlainTable>
-    </Section>
-  );
-}
-
-/** So many rows are shown at first; the file has all. */
-const FEW_ROWS = 20;
-
-function Done({ work, choice, period }: PartProps & { readonly period: ReactNode }) {
-  const { organisation } = useSession();
-  const [isWhole, setWhole] = useState(false);
-  const shownRows = isWhole ? work.done : work.done.slice(0, FEW_ROWS);
-  const day = (text: string) => shortDay(text, organisation.today);
-  const rows = work.done.map(({ stage, name, person, resultName, count, late }) => [
-    stage.name,
-    name,
-    person.name,
-    resultName,
-    count,
-    late,
-  ]);
-  return (
-    <Section
-      title="Done"
-      note={`${day(work.from)} to ${day(work.to)}, by who did it`}
-      narrowed={period}
-      file="steps-done"
-      rows={[['Stage', 'Step', 'Person', 'Result', 'Times', 'Late'], ...rows]}
-    >
-      <PlainTable heads={['Stage', 'Step', 'Person', 'Result', 'Times#', 'Late#']}>
-        {shownRows.map(({ stage, step, name, person, result, resultName, count, late }) => {
-          const shown = { state: 'done', step, result, person: person.id ?? 'none' };
-          const label = `${name}, ${resultName}, ${person.name}`;
-          return (
-            <tr key={`${step} ${person.id} ${result}`}>
+    <section aria-label="Where open deals stand">
+      <header>
+        <h2>Where open deals stand</h2>
+        <span className="muted small">steps at hand now</span>
+        {rows.length > 0 && (
+          <Button
+            variant="link"
+            aria-label="Where open deals stand as CSV"
+            onClick={() => downloadCsv('steps-at-hand.csv', [STANDING_HEADS, ...rows])}
+          >
+            As CSV
+          </Button>
+        )}
+      </header>
+      {rows.length === 0 && <p className="muted">Nothing here.</p>}
+      {rows.length > 0 && (
+        <PlainTable heads={['Stage', 'Step', 'Deals#', 'Late#']}>
+          {work.standing.map(({ stage, step, name, deals, late }) => (
+            <tr key={`${stage.id} ${step}`}>
               <td>{stage.name}</td>
               <td>{name}</td>
-              <td>{person.name}</td>
-              <td>{resultName}</td>
               <td className="num">
-                <Count count={count} label={`${count}: ${label}`} choice={choice} shown={shown} />
+                <Count count={deals} label={`${deals} at ${name}`} choice={choice} shown={{ state: 'open', step }} />
               </td>
               <td className="num">
                 <Count
                   isLate
                   count={late}
-                  label={`${late} late: ${label}`}
+                  label={`${late} late at ${name}`}
                   choice={choice}
-                  shown={{ ...shown, late: 'yes' }}
+                  shown={{ state: 'open', step, late: 'yes' }}
                 />
               </td>
             </tr>
-          );
-        })}
-      </PlainTable>
-      {shownRows.length < work.done.length && (
-        <Button variant="link" className="mt-1" onClick={() => setWhole(true)}>
-          Show all {work.done.length}
-        </Button>
+          ))}
+        </PlainTable>
       )}
-    </Section>
+    </section>
+  );
+}
+
+const PAST_DUE_HEADS = ['Process', 'Team', 'Person', 'Late steps', 'Deals with them', 'Deals past target'];
+
+function Late({ choice }: Pick<PartProps, 'choice'>) {
+  const list = useListPastDueInfiniteQuery(choice.filters);
+  const [read, reading] = useLazyReadPastDueQuery();
+  return (
+    <WorkList
+      title="Past due"
+      note={() => 'in all processes that you see'}
+      list={list}
+      file={{
+        name: 'past-due',
+        heads: PAST_DUE_HEADS,
+        cellsOf: ({ process, team, person, lateSteps, lateDeals, pastTarget }) => [
+          process.name,
+          team?.name ?? null,
+          person?.name ?? 'nobody’s',
+          lateSteps,
+          lateDeals,
+          pastTarget,
+        ],
+        read: () => read(choice.filters),
+        state: reading,
+      }}
+    >
+      {(rows) => (
+        <PlainTable heads={['Process', 'Team', 'Person', 'Late steps#', 'Deals with them#', 'Deals past target#']}>
+          {rows.map((row) => (
+            <LateRow key={`${row.process.id} ${row.team?.id} ${row.person?.id}`} row={row} choice={choice} />
+          ))}
+        </PlainTable>
+      )}
+    </WorkList>
+  );
+}
+
+function LateRow({ row, choice }: { readonly row: PastDue; readonly choice: MeasureChoice }) {
+  const { process, team, person, lateSteps, lateDeals, pastTarget } = row;
+  const who = person?.name ?? 'nobody';
+  const [inTeam, of] = [team?.id ?? 'none', person?.id ?? 'none'];
+  const shown = { process: process.id, team: inTeam, state: 'open', person: of, late: 'yes' };
+  const deals = { process: process.id, team: inTeam, owner: of, pastTarget: 'yes', view: 'table' };
+  return (
+    <tr>
+      <td>{process.name}</td>
+      <td>{team?.name ?? <span className="muted">none</span>}</td>
+      <td>{person?.name ?? <span className="muted">nobody’s yet</span>}</td>
+      <td className="num">
+        <Count isLate count={lateSteps} label={`${lateSteps} late steps of ${who}`} choice={choice} shown={shown} />
+      </td>
+      <td className="num">
+        <Count count={lateDeals} label={`${lateDeals} deals with late steps of ${who}`} choice={choice} shown={shown} />
+      </td>
+      <td className="num">
+        {pastTarget === 0 ? (
+          <span className="muted">0</span>
+        ) : (
+          <Link
+            className="btn btn-link p-0"
+            to={`/deals${queryString(deals)}`}
+            aria-label={`${pastTarget} deals of ${who} past target`}
+          >
+            {pastTarget}
+          </Link>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+const DONE_HEADS = ['Stage', 'Step', 'Person', 'Result', 'Times', 'Late'];
+
+function Done({ work, choice, period }: PartProps & { readonly period: ReactNode }) {
+  const { organisation } = useSession();
+  const asked = { process: work.process.id, filters: choice.filters, from: work.from };
+  const list = useListStepsDoneInfiniteQuery(asked);
+  const [read, reading] = useLazyReadStepsDoneQuery();
+  const day = (text: string) => shortDay(text, organisation.today);
+  return (
+    <WorkList
+      title="Done"
+      note={() => `${day(work.from)} to ${day(work.to)}, by who did it`}
+      narrowed={period}
+      list={list}
+      file={{
+        name: 'steps-done',
+        heads: DONE_HEADS,
+        cellsOf: ({ stage, name, person, resultName, count, late }) => [
+          stage.name,
+          name,
+          person.name,
+          resultName,
+          count,
+          late,
+        ],
+        read: () => read(asked),
+        state: reading,
+      }}
+    >
+      {(rows) => (
+        <PlainTable heads={['Stage', 'Step', 'Person', 'Result', 'Times#', 'Late#']}>
+          {rows.map((row) => (
+            <DoneRow key={`${row.stage.id} ${row.step} ${row.person.id} ${row.result}`} row={row} choice={choice} />
+          ))}
+        </PlainTable>
+      )}
+    </WorkList>
+  );
+}
+
+function DoneRow({ row, choice }: { readonly row: StepsDone; readonly choice: MeasureChoice }) {
+  const { stage, step, name, person, result, resultName, count, late } = row;
+  const shown = { state: 'done', step, result, person: person.id ?? 'none' };
+  const label = `${name}, ${resultName}, ${person.name}`;
+  return (
+    <tr>
+      <td>{stage.name}</td>
+      <td>{name}</td>
+      <td>{person.name}</td>
+      <td>{resultName}</td>
+      <td className="num">
+        <Count count={count} label={`${count}: ${label}`} choice={choice} shown={shown} />
+      </td>
+      <td className="num">
+        <Count isLate count={late} label={`${late} late: ${label}`} choice={choice} shown={{ ...shown, late: 'yes' }} />
+      </td>
+    </tr>
   );
 }

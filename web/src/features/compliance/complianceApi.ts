@@ -8,9 +8,11 @@ export type ComplianceSummary = AnswerOf<E['getCompliance']>;
 export type FindingRow = AnswerOf<E['listFindings']>['items'][number];
 
 export type StepWork = AnswerOf<E['getStepWork']>;
+export type StepsDone = AnswerOf<E['listStepsDone']>['items'][number];
+export type PastDue = AnswerOf<E['listPastDue']>['items'][number];
 export type StepRunRow = AnswerOf<E['listStepRuns']>['items'][number];
 
-/** More than this no file of runs has; it is told then. */
+/** More rows than this no file of the page on steps has; it is told then. */
 export const MOST_IN_FILE = 10_000;
 
 interface RunsArguments {
@@ -24,6 +26,12 @@ interface RunsArguments {
   readonly late: string | null;
 }
 
+interface DoneArguments {
+  readonly process: ProcessId;
+  readonly filters: MeasureFilters;
+  readonly from: string;
+}
+
 interface MeasureFilters {
   readonly owner?: string;
   readonly team?: string;
@@ -35,9 +43,27 @@ const complianceApi = api.injectEndpoints({
       query: ({ process, filters }) => `/processes/${process}/compliance${queryString({ ...filters })}`,
       providesTags: ['Deals'],
     }),
-    getStepWork: build.query<StepWork, { process: ProcessId; from: string; filters: MeasureFilters }>({
+    getStepWork: build.query<StepWork, DoneArguments>({
       query: ({ process, from, filters }) => `/processes/${process}/work${queryString({ from, ...filters })}`,
       providesTags: ['Deals'],
+    }),
+    listStepsDone: build.infiniteQuery<AnswerOf<E['listStepsDone']>, DoneArguments, string | null>({
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
+      query: ({ queryArg: { process, filters, from }, pageParam }) =>
+        `/processes/${process}/steps-done${queryString({ ...filters, from, after: pageParam, limit: 25 })}`,
+      providesTags: ['Deals'],
+    }),
+    readStepsDone: build.query<AnswerOf<E['listStepsDone']>, DoneArguments>({
+      queryFn: ({ process, filters, from }, _api, _options, fetch) =>
+        readAll(fetch, `/processes/${process}/steps-done`, { ...filters, from }, MOST_IN_FILE),
+    }),
+    listPastDue: build.infiniteQuery<AnswerOf<E['listPastDue']>, MeasureFilters, string | null>({
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
+      query: ({ queryArg, pageParam }) => `/past-due${queryString({ ...queryArg, after: pageParam, limit: 25 })}`,
+      providesTags: ['Deals'],
+    }),
+    readPastDue: build.query<AnswerOf<E['listPastDue']>, MeasureFilters>({
+      queryFn: (filters, _api, _options, fetch) => readAll(fetch, '/past-due', { ...filters }, MOST_IN_FILE),
     }),
     listStepRuns: build.infiniteQuery<AnswerOf<E['listStepRuns']>, RunsArguments, string | null>({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
@@ -67,6 +93,10 @@ export const {
   useGetComplianceQuery,
   useListFindingsInfiniteQuery,
   useGetStepWorkQuery,
+  useListStepsDoneInfiniteQuery,
+  useLazyReadStepsDoneQuery,
+  useListPastDueInfiniteQuery,
+  useLazyReadPastDueQuery,
   useListStepRunsInfiniteQuery,
   useLazyReadStepRunsQuery,
 } = complianceApi;
