@@ -54,12 +54,14 @@ export async function getCompliance(
   filter: MeasureFilter,
 ): Promise<Summary> {
   const now = clock.now();
-  const scope = openBook(person, process, filter, now);
-  const { timeZone, currency } = await organisation(dataSource);
+  const [book, { timeZone, currency }] = await Promise.all([
+    openBook(dataSource, person, process, filter, now),
+    organisation(dataSource),
+  ]);
   const [detail, standings, olderVersions] = await Promise.all([
     getMeasured(dataSource, person, process),
-    countStandings(dataSource, scope, currency),
-    countStaying(dataSource, scope),
+    countStandings(dataSource, book, currency),
+    countStaying(dataSource, book),
   ]);
   const names = await stageNames(
     dataSource,
@@ -134,7 +136,7 @@ export async function listFindings(
   return inTransaction(context, async (tx) => {
     await getMeasured(tx, person, process);
     const limit = query.limit ?? DEFAULT_LIMIT;
-    const keys = await findingKeys(tx, openBook(person, process, query, now), {
+    const keys = await findingKeys(tx, await openBook(tx, person, process, query, now), {
       ...query,
       limit: limit + 1,
       cursor: readCursor(query.after, ['number', 'instant', 'id', 'text']),

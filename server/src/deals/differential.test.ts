@@ -1,4 +1,4 @@
-import type { DealId } from '@ladder/core';
+import type { DealId, ProcessId } from '@ladder/core';
 import {
   convert,
   type Deal,
@@ -11,15 +11,18 @@ import {
   standsAt,
 } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { maySee } from '../access/dealAccess.ts';
+import { maySee, seesAll } from '../access/dealAccess.ts';
+import { countStandings, findingKeys } from '../compliance/repository.ts';
 import { at, sql } from '../db/sql.ts';
+import type { Person } from '../session/person.ts';
 import { latestRates } from '../setting/repository/rates.ts';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
 import { seededNumbers } from '../testing/seededNumbers.ts';
 import { PEOPLE, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
+import { findGroups, findLaneCards } from './repository/lanes.ts';
 import { loadDeals } from './repository/loadDeals.ts';
-import { SO_THEN } from './repository/openBook.ts';
+import { type DealFilter, openBook, SO_THEN } from './repository/openBook.ts';
 
 /*
  * What core decides of a deal and what PostgreSQL decides of many at once is one answer: a book of deals that random
@@ -175,6 +178,30 @@ describe.each([0, 3, 11, 40])('%i days later', (days) => {
       const seen = await cards('', await test.as(name));
       expect(seen.map(({ id }) => id).sort()).toEqual(deals.filter((deal) => maySee(person, deal)).map(({ id }) => id));
     }
+  });
+
+  it('few deals are looked up and many gone through with one answer, whoever asks and however narrowed', async () => {
+    const { dataSource } = test.server.context;
+    const stages = [...new Set((await openDeals()).map((deal) => presentVisit(deal).stage))];
+    const read = async (person: Person, filter: DealFilter, few: number | undefined) => {
+      const open = await openBook(dataSource, person, test.process as ProcessId, filter, test.clock.now(), few);
+      const [groups, compliance, found] = [
+        await findGroups(dataSource, open, { today: '2026-11-28', currency: 'GBP', digits: {} }),
+        await countStandings(dataSource, open, 'GBP'),
+        await findingKeys(dataSource.manager, open, { limit: 500, cursor: null }),
+      ];
+      const foremost = (await findLaneCards(dataSource, open, stages, 3)).map(({ id }) => id);
+      const sorted = (rows: readonly object[]) => rows.map((row) => JSON.stringify(row)).sort();
+      return { few: open.few, told: { groups: sorted(groups), compliance: sorted(compliance), found, foremost } };
+    };
+    const filters = [{}, { team: 'none' }, { team: TEAMS.north }, { owner: PEOPLE.bea?.id ?? '' }];
+    for (const person of Object.values(PEOPLE))
+      for (const filter of filters) {
+        const [looked, gone] = [await read(person, filter, undefined), await read(person, filter, -1)];
+        expect(looked.told).toEqual(gone.told);
+        expect(gone.few).toBe(false);
+        expect(looked.few).toBe(!seesAll(person) || filter !== filters[0]);
+      }
   });
 
   it('a book is worth the sum of its deals, each converted as a gate would', async () => {

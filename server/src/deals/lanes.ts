@@ -53,19 +53,19 @@ export async function getLanes(
     organisation(dataSource),
   ]);
   const today = localDay(now, timeZone);
-  const scope = openBook(person, process, filterOn(query, today), now);
+  const book = await openBook(dataSource, person, process, filterOn(query, today), now);
   const document = live.document && readDocument(live.document);
   const stages = document?.stages ?? [];
   const isNarrowed = Object.values(query).some((value) => value !== undefined);
   const cardsIn = async (ids: readonly StageId[]): Promise<readonly DealCard[]> =>
-    toCards(dataSource, await findLaneCards(dataSource, scope, ids, CARDS_A_STAGE), today, now);
+    toCards(dataSource, await findLaneCards(dataSource, book, ids, CARDS_A_STAGE), today, now);
   const [groups, cards, calendar, ended, version, openDeals] = await Promise.all([
-    minorDigitsInUse(dataSource).then((digits) => findGroups(dataSource, scope, { today, currency, digits })),
+    minorDigitsInUse(dataSource).then((digits) => findGroups(dataSource, book, { today, currency, digits })),
     cardsIn(stages.map(({ id }) => id)),
     calendarOf(dataSource, process),
     endedThisMonth(dataSource, person, process, today),
     live.version && versionName(dataSource, live.version),
-    isNarrowed ? countOpen(dataSource, openBook(person, process, {}, now)) : null,
+    isNarrowed ? openBook(dataSource, person, process, {}, now).then((whole) => countOpen(dataSource, whole)) : null,
   ]);
   const others = await otherStages(dataSource, process, groups, stages);
   const otherCards = others.length > 0 ? await cardsIn(others.map(({ id }) => id)) : [];

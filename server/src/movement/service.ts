@@ -51,7 +51,11 @@ export async function getMovement(
     if (period.from > period.to)
       throw invalid([{ pointer: '/query/from', detail: 'The period begins after it ends.' }]);
     const moves = await countMoves(tx, person, process, period, query);
-    const open = await countOpen(tx, openBook(person, process, { owner: query.owner, team: query.team }, now), today);
+    const open = await countOpen(
+      tx,
+      await openBook(tx, person, process, { owner: query.owner, team: query.team }, now),
+      today,
+    );
     const stages = detail.live?.stages ?? [];
     const runs = await countRuns(tx, person, process, period, query);
     const called = await stepNames(tx, process, stages, runs);

@@ -104,7 +104,7 @@ export function countDone(
   limit: number,
   cursor: CursorOf<typeof DONE_MARKS> | null,
 ): Promise<DoneCount[]> {
-  const { condition, parameters } = ofWhose(person, filter);
+  const { condition, parameters } = ofWhose(person, process, filter);
   const marks = `stage_place, step_place, stage, step, "by", coalesce(person::text, ''), -count, result`;
   return sql<DoneCount>(
     tx,
@@ -155,7 +155,7 @@ export function countAtHand(
   today: string,
   filter: WorkFilter,
 ): Promise<StepCount[]> {
-  const { condition, parameters } = ofWhose(person, filter);
+  const { condition, parameters } = ofWhose(person, process, filter);
   return sql<StepCount>(
     tx,
     `select r.stage_id as stage, r.step, count(distinct r.deal_id)::int as deals, count(*) filter (where r.due_day < :today::date)::int as late
@@ -164,10 +164,12 @@ export function countAtHand(
   );
 }
 
-/** Runs `r` by whose their deal is now. */
-function ofWhose(person: Person, { owner, team }: WorkFilter): Scope {
+/** Runs `r` of one process, or of all, by whose their deal is now. */
+function ofWhose(person: Person, process: ProcessId | null, { owner, team }: WorkFilter): Scope {
   if (seesAll(person) && owner === undefined && team === undefined) return { condition: 'true', parameters: {} };
-  const { condition, parameters } = seenDealIds(person, `${ofWhom('owner', owner)} and ${ofWhom('team', team)}`);
+  const inProcess = process === null ? 'true' : 'd.process_id = :process::uuid';
+  const which = `${inProcess} and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}`;
+  const { condition, parameters } = seenDealIds(person, which);
   return { condition: `r.deal_id in (${condition})`, parameters: { ...parameters, owner, team } };
 }
 
@@ -207,7 +209,7 @@ export function countLate(
   limit: number,
   cursor: CursorOf<typeof LATE_MARKS> | null,
 ): Promise<LateCount[]> {
-  const [seen, mine] = [dealsSeen(person, null, filter), ofWhose(person, filter)];
+  const [seen, mine] = [dealsSeen(person, null, filter), ofWhose(person, null, filter)];
   const marks = `-late_steps, -past_target, process_name, coalesce(team_name, ''), coalesce(person_name, ''), process::text, coalesce(team::text, ''), coalesce(person::text, '')`;
   return sql<LateCount>(
     tx,
@@ -280,7 +282,7 @@ export async function findRuns(
   limit: number,
   cursor: readonly [string, string, number] | null,
 ): Promise<RunRow[]> {
-  const [seen, mine] = [dealsSeen(person, process, { owner, team }), ofWhose(person, { owner, team })];
+  const [seen, mine] = [dealsSeen(person, process, { owner, team }), ofWhose(person, process, { owner, team })];
   const allAtHand = `${RUNS_AT_HAND} where ${AT_HAND} and r.process_id = :process::uuid and ${mine.condition}`;
   const runsAtHand = who === undefined ? pageAtHand(seen.condition, mine.condition) : allAtHand;
   const open = `select o.deal, o.seq, o.stage_id, o.step, o.name, null::text as result_id, null::text as result, o.person as person_id,

@@ -13,8 +13,8 @@ export class OpenBook1700000000033 implements MigrationInterface {
       create index deal_states_open on deal_states (process_id, shown_from, to_at)
         include (stage_id, standing, kinds, currency, value_minor, entered_day, move_on_day, close_date, owner_id, team_id)
         where shown_from < 'infinity' and status = 'open';
-      create index deals_of_team on deals (team_id, id) include (owner_id, process_id);
-      create index deals_of_owner on deals (owner_id, id) include (team_id, process_id);
+      create index deals_of_team on deals (team_id, process_id, status, id) include (owner_id);
+      create index deals_of_owner on deals (owner_id, process_id, status, id) include (team_id);
       drop index step_runs_done;
       drop index step_runs_measured;
       create index step_runs_measured on step_runs (process_id, ended_day)

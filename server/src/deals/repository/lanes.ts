@@ -5,7 +5,7 @@ import { notFound } from '../../problems/problem.ts';
 import type { Person } from '../../session/person.ts';
 import { REPORTING_RATES, SUM_MINOR, WITHOUT_RATE } from '../../setting/repository/rates.ts';
 import { CARD_COLUMNS, CARD_JOINS, type CardRow } from './cards.ts';
-import { PAST_TARGET, type Scope } from './openBook.ts';
+import { type OpenBook, PAST_TARGET, type Scope } from './openBook.ts';
 
 export interface GroupRow {
   readonly stage: StageId;
@@ -53,12 +53,17 @@ const GROUPS = (condition: string): string => `
     ${WITHOUT_RATE} as without_rate
   from deal_states d where ${condition} group by 1, 2, 3`;
 
-/* Of each stage so many by the index of their order: no stage is gone through to its end. */
-const CARDS = (condition: string): string => `
-  select ${CARD_COLUMNS} from unnest(:stages::text[]) as s (id)
-  cross join lateral (
-    select * from deal_states d where d.stage_id = s.id and ${condition} order by (d.standing = 'held') desc, d.entered_day, d.deal_id limit :most
-  ) d ${CARD_JOINS} order by d.entered_day, d.deal_id`;
+const CARD_ORDER = `(d.standing = 'held') desc, d.entered_day, d.deal_id`;
+
+/* Of each stage so many by the index of their order, so that no stage is gone through to its end: of few deals all are looked at. */
+const CARDS = ({ condition, few }: OpenBook): string => {
+  const foremost = few
+    ? `(select * from (select d.*, row_number() over (partition by d.stage_id order by ${CARD_ORDER}) as place from deal_states d
+         where d.stage_id = any(:stages::text[]) and ${condition}) placed where place <= :most)`
+    : `unnest(:stages::text[]) as s (id)
+       cross join lateral (select * from deal_states d where d.stage_id = s.id and ${condition} order by ${CARD_ORDER} limit :most)`;
+  return `select ${CARD_COLUMNS} from ${foremost} d ${CARD_JOINS} order by d.entered_day, d.deal_id`;
+};
 
 export interface EndedRow {
   readonly outcome: string;
@@ -102,10 +107,10 @@ export async function countOpen(connection: Connection, { condition, parameters 
 /** Of each stage the cards that matter most: held ones first, then the oldest. */
 export const findLaneCards = (
   connection: Connection,
-  { condition, parameters }: Scope,
+  book: OpenBook,
   stages: readonly StageId[],
   most: number,
-): Promise<CardRow[]> => sql<CardRow>(connection, CARDS(condition), { ...parameters, stages: asArray(stages), most });
+): Promise<CardRow[]> => sql<CardRow>(connection, CARDS(book), { ...book.parameters, stages: asArray(stages), most });
 
 /** All stages that versions of a process ever had, as the newest says first. */
 export async function stagesOfVersions(connection: Connection, process: ProcessId): Promise<readonly Stage[]> {

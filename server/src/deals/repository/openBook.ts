@@ -1,6 +1,7 @@
 import type { ProcessId, Standing } from '@ladder/core';
-import { visibleDeals } from '../../access/repository.ts';
-import { at } from '../../db/sql.ts';
+import { seesAll } from '../../access/dealAccess.ts';
+import { seenDealIds, visibleDeals } from '../../access/repository.ts';
+import { at, type Connection, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
 
 /*
@@ -59,11 +60,37 @@ export function narrowed(person: Person, { owner, team, standing, closeBefore, p
   };
 }
 
-/** The open deals of a process that the person may see, narrowed. */
-export function openBook(person: Person, process: ProcessId, filter: DealFilter, now: number): Scope {
-  const { condition, parameters } = narrowed(person, filter);
-  return {
-    condition: `d.process_id = :process::uuid and d.status = 'open' and ${SO_NOW} and ${condition}`,
-    parameters: { ...parameters, process, now: at(now) },
-  };
+/** The open deals of a process that a person may see, narrowed. */
+export interface OpenBook extends Scope {
+  /** Whether they are few, and looked up one by one; where they are many, all that are open are gone through. */
+  readonly few: boolean;
+}
+
+const FEW = 2_000;
+
+/** The open deals of a process that the person may see, narrowed; `few` is what counts as few. */
+export async function openBook(
+  connection: Connection,
+  person: Person,
+  process: ProcessId,
+  filter: DealFilter,
+  now: number,
+  few = FEW,
+): Promise<OpenBook> {
+  const scope = narrowed(person, filter);
+  const condition = `d.process_id = :process::uuid and d.status = 'open' and ${SO_NOW} and ${scope.condition}`;
+  const parameters = { ...scope.parameters, process, now: at(now) };
+  const { owner, team } = filter;
+  if (seesAll(person) && owner === undefined && team === undefined) return { condition, parameters, few: false };
+  const theirs = seenDealIds(
+    person,
+    `d.process_id = :process::uuid and d.status = 'open' and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}`,
+  );
+  const [seen] = await sql<{ deals: number }>(
+    connection,
+    `select count(*)::int as deals from (${theirs.condition} limit :most) seen`,
+    { ...theirs.parameters, process, owner, team, most: few + 1 },
+  );
+  if ((seen?.deals ?? 0) > few) return { condition, parameters, few: false };
+  return { condition: `${condition} and d.deal_id in (${theirs.condition})`, parameters, few: true };
 }
