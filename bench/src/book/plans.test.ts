@@ -20,6 +20,7 @@ import { growBook } from './growBook.ts';
 
 const NOW = Date.UTC(2026, 10, 26, 9);
 const PROCESS = PROCESS_IDS.newBuild;
+const SELLER = PEOPLE.find(({ role }) => role === 'seller');
 /** Tables that grow with the book. */
 const GROWING = [
   'deals',
@@ -48,6 +49,7 @@ let database: TestDatabase;
 let server: RunningServer;
 let owner: pg.Client;
 let maren: Client;
+let seller: Client;
 let deal: { id: string; revision: number; values: Record<string, unknown> };
 const sent: { text: string; values: unknown[] }[] = [];
 
@@ -70,6 +72,7 @@ beforeAll(async () => {
   for (const pool of [server.context.dataSource, server.context.commands])
     pool.setOptions({ logging: true, logger: listening() });
   maren = await Client.signIn(server.url, ADMINISTRATOR.email, DEMO_PASSWORD);
+  seller = await Client.signIn(server.url, SELLER?.email ?? '', DEMO_PASSWORD);
   const { body } = await maren.get(`/deals?process=${PROCESS}&limit=1`);
   deal = (await maren.get(`/deals/${body.items[0].id}`)).body;
 });
@@ -151,6 +154,8 @@ const PRESSES: readonly (readonly [string, () => Promise<unknown>])[] = [
   ['a page of an owner', () => maren.get(`/deals?owner=${PEOPLE[2]?.id}&limit=50`)],
   ['a page of all processes', () => maren.get('/deals?limit=50')],
   ['a word that no deal has', () => maren.get(`/deals?process=${PROCESS}&find=zzyzxq&limit=50`)],
+  ['the lanes of a seller', () => seller.get(`/processes/${PROCESS}/lanes`)],
+  ['the compliance of a seller’s team', () => seller.get(`/processes/${PROCESS}/compliance`)],
 ];
 
 it.each(PRESSES)('%s reads no more than it shows', async (_name, press) => {
