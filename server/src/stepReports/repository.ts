@@ -3,7 +3,7 @@ import type { EntityManager } from 'typeorm';
 import { seesAll } from '../access/dealAccess.ts';
 import { seenDealIds, visibleDeals } from '../access/repository.ts';
 import { asArray, at, sql } from '../db/sql.ts';
-import { ofWhom, PAST_TARGET, SO_NOW } from '../deals/repository/openBook.ts';
+import { lookedUp, ofWhom, PAST_TARGET, SO_NOW } from '../deals/repository/openBook.ts';
 import type { CursorOf } from '../http/pages.ts';
 import type { Person } from '../session/person.ts';
 
@@ -200,7 +200,7 @@ export const lateMark = (row: LateCount): CursorOf<typeof LATE_MARKS> => [
 ];
 
 /** A page of the steps past their due day by whom they fall to, and the deals past their target by whose they are; by process and team, of all that the person sees. */
-export function countLate(
+export async function countLate(
   tx: EntityManager,
   person: Person,
   today: string,
@@ -210,6 +210,7 @@ export function countLate(
   cursor: CursorOf<typeof LATE_MARKS> | null,
 ): Promise<LateCount[]> {
   const [seen, mine] = [dealsSeen(person, null, filter), ofWhose(person, null, filter)];
+  const few = await lookedUp(tx, person, null, filter);
   const marks = `-late_steps, -past_target, process_name, coalesce(team_name, ''), coalesce(person_name, ''), process::text, coalesce(team::text, ''), coalesce(person::text, '')`;
   return sql<LateCount>(
     tx,
@@ -218,7 +219,7 @@ export function countLate(
        from open group by 1, 2, 3
        union all
        select d.process_id, d.team_id, d.owner_id, 0, 0, count(*)::int from deal_states d
-       where d.status = 'open' and ${SO_NOW} and ${PAST_TARGET} and ${seen.condition} group by 1, 2, 3
+       where d.status = 'open' and ${SO_NOW} and ${PAST_TARGET} and ${seen.condition} and ${few?.condition ?? 'true'} group by 1, 2, 3
      ), summed as (
        select process_id, team_id, person, sum(late_steps)::int as late_steps, sum(late_deals)::int as late_deals, sum(past_target)::int as past_target
        from counted group by 1, 2, 3
@@ -263,13 +264,15 @@ export interface RunRow {
 const MATCHES = `(:step::text is null or step = :step::text) and (:result::text is null or result_id = :result::text)
   and (:who::text is null or coalesce(person_id::text, 'none') = :who::text) and (:late::text is null or is_late)`;
 
+const DUE = `coalesce(r.due_day, 'infinity'::date)`;
+
 /* The page of the runs at hand: whom they fall to is looked for behind it, where it is not asked for. */
 const pageAtHand = (condition: string, mine: string): string => `
   ${RUNS_AT_HAND} join deals d on ${OF_OPEN_DEAL}
   where ${AT_HAND} and r.process_id = :process::uuid and ${condition} and ${mine} and (:step::text is null or r.step = :step::text)
     and (:late::text is null or r.due_day < :today::date)
-    and (:afterDay::date is null or (coalesce(r.due_day, 'infinity'), r.deal_id, r.seq) > (:afterDay::date, :afterDeal::uuid, :afterSeq::int))
-  order by coalesce(r.due_day, 'infinity'), r.deal_id, r.seq limit :limit`;
+    and (:afterDay::date is null or (${DUE}, r.deal_id, r.seq) > (:afterDay::date, :afterDeal::uuid, :afterSeq::int))
+  order by ${DUE}, r.deal_id, r.seq limit :limit`;
 
 /** The runs behind a number: those at hand by their due day, those that are done the newest first; a page of them. */
 export async function findRuns(

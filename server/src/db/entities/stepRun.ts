@@ -120,6 +120,7 @@ export const StepRunEntity = new EntitySchema<StepRunRow>({
     },
     { name: 'step_runs_measured', synchronize: false },
     { name: 'step_runs_at_hand', synchronize: false },
+    { name: 'step_runs_by_due', synchronize: false },
     {
       name: 'step_runs_due',
       columns: ['goesOnAt'],

@@ -15,6 +15,8 @@ export class OpenBook1700000000033 implements MigrationInterface {
         where shown_from < 'infinity' and status = 'open';
       create index deals_of_team on deals (team_id, process_id, status, id) include (owner_id);
       create index deals_of_owner on deals (owner_id, process_id, status, id) include (team_id);
+      create index step_runs_by_due on step_runs (process_id, coalesce(due_day, 'infinity'::date), deal_id, seq)
+        where ended_at is null and not taken_back and counts;
       drop index step_runs_done;
       drop index step_runs_measured;
       create index step_runs_measured on step_runs (process_id, ended_day)
@@ -43,6 +45,7 @@ export class OpenBook1700000000033 implements MigrationInterface {
           (extract(epoch from recorded) * 1000000)::bigint, actor, body, encode(digest, 'hex')
         )::text, 'UTF8'))
       $$;
+      drop index step_runs_by_due;
       drop index step_runs_measured;
       create index step_runs_measured on step_runs (process_id, ended_day) include (stage_id, step, result, begun_day, owner_id, team_id)
         where how = 'result' and not taken_back and counts;

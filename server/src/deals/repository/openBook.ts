@@ -66,7 +66,32 @@ export interface OpenBook extends Scope {
   readonly few: boolean;
 }
 
+/** So many are looked up sooner than a process's open deals are gone through. */
 const FEW = 2_000;
+
+/**
+ * A condition that looks up those of the open deals `d` that the person sees, narrowed to whose they are, of one process or of
+ * all; null where they are more than `few`.
+ */
+export async function lookedUp(
+  connection: Connection,
+  person: Person,
+  process: ProcessId | null,
+  { owner, team }: Pick<DealFilter, 'owner' | 'team'>,
+  few = FEW,
+): Promise<Scope | null> {
+  if (seesAll(person) && owner === undefined && team === undefined) return null;
+  const inProcess = process === null ? 'true' : 'd.process_id = :process::uuid';
+  const which = `${inProcess} and d.status = 'open' and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}`;
+  const theirs = seenDealIds(person, which);
+  const parameters = { ...theirs.parameters, process: process ?? undefined, owner, team };
+  const [seen] = await sql<{ deals: number }>(
+    connection,
+    `select count(*)::int as deals from (${theirs.condition} limit :most) seen`,
+    { ...parameters, most: few + 1 },
+  );
+  return (seen?.deals ?? 0) > few ? null : { condition: `d.deal_id in (${theirs.condition})`, parameters };
+}
 
 /** The open deals of a process that the person may see, narrowed; `few` is what counts as few. */
 export async function openBook(
@@ -80,17 +105,8 @@ export async function openBook(
   const scope = narrowed(person, filter);
   const condition = `d.process_id = :process::uuid and d.status = 'open' and ${SO_NOW} and ${scope.condition}`;
   const parameters = { ...scope.parameters, process, now: at(now) };
-  const { owner, team } = filter;
-  if (seesAll(person) && owner === undefined && team === undefined) return { condition, parameters, few: false };
-  const theirs = seenDealIds(
-    person,
-    `d.process_id = :process::uuid and d.status = 'open' and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}`,
-  );
-  const [seen] = await sql<{ deals: number }>(
-    connection,
-    `select count(*)::int as deals from (${theirs.condition} limit :most) seen`,
-    { ...theirs.parameters, process, owner, team, most: few + 1 },
-  );
-  if ((seen?.deals ?? 0) > few) return { condition, parameters, few: false };
-  return { condition: `${condition} and d.deal_id in (${theirs.condition})`, parameters, few: true };
+  const theirs = await lookedUp(connection, person, process, filter, few);
+  return theirs
+    ? { condition: `${condition} and ${theirs.condition}`, parameters, few: true }
+    : { condition, parameters, few: false };
 }
