@@ -114,9 +114,8 @@ export const tellPublish = (
   sql(
     tx,
     `insert into notices (person_id, kind, version_id, about, by_id, at)
-     select o.owner_id, 'published', :version, 'published ' || :process::text, :by, :now from (
-       select distinct owner_id from deals where process_id = :process and status = 'open' and owner_id is not null and owner_id <> :by) o
-     join people p on p.id = o.owner_id and p.active
+     select p.id, 'published', :version::uuid, 'published ' || :process::text, :by::uuid, :now::timestamptz from people p
+     where p.active and p.id <> :by::uuid and exists (select from deals d where d.owner_id = p.id and d.process_id = :process::uuid and d.status = 'open' offset 0)
      on conflict (person_id, about) where read_at is null do update set version_id = excluded.version_id, by_id = excluded.by_id, at = excluded.at, times = notices.times + 1, mailed_at = null`,
     { process, version, by, now: at(now) },
   );
