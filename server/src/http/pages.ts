@@ -12,8 +12,7 @@ const MARKS = {
     parseDay(String(part).slice(0, 10)) !== null,
 } as const;
 type Mark = keyof typeof MARKS;
-/** A page mark, as a list reads it. */
-export type CursorOf<M extends readonly Mark[]> = {
+type Cursor<M extends readonly Mark[]> = {
   readonly [Place in keyof M]: M[Place] extends 'number' ? number : string;
 };
 
@@ -23,11 +22,11 @@ const matches = (part: unknown, pattern: RegExp): boolean => typeof part === 'st
  * Where a page begins: the sort values of the last row of the one before, each of the kind that the list sorts by. A mark
  * may have been made up by anyone.
  */
-export function readCursor<const M extends readonly Mark[]>(after: string | undefined, marks: M): CursorOf<M> | null {
+export function readCursor<const M extends readonly Mark[]>(after: string | undefined, marks: M): Cursor<M> | null {
   if (after === undefined) return null;
   const parts = decode(after);
   if (Array.isArray(parts) && parts.length === marks.length && marks.every((mark, place) => MARKS[mark](parts[place])))
-    return parts as unknown as CursorOf<M>;
+    return parts as unknown as Cursor<M>;
   throw new Problem(400, 'This place in the list is not known.', {
     errors: [{ pointer: '/query/after', detail: 'Use `next` of the page before as it came.' }],
   });

@@ -2,9 +2,9 @@ import type { DealId, ProcessId, StageId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { seesAll } from '../access/dealAccess.ts';
 import { seenDealIds, visibleDeals } from '../access/repository.ts';
+import { type ListMark, type ListOrder, markParameters, pageInOrder } from '../db/listOrder.ts';
 import { asArray, at, sql } from '../db/sql.ts';
 import { lookedUp, ofWhom, PAST_TARGET, SO_NOW } from '../deals/repository/openBook.ts';
-import type { CursorOf } from '../http/pages.ts';
 import type { Person } from '../session/person.ts';
 
 /** How reports on steps are narrowed; by whose the deal is now. */
@@ -67,9 +67,7 @@ export interface DoneCount {
   readonly result: string;
   readonly count: number;
   readonly late: number;
-  /** Where its stage and its step stand in the order that was asked for. */
-  readonly stage_place: number;
-  readonly step_place: number;
+  readonly mark: ListMark;
 }
 
 interface Period {
@@ -79,19 +77,20 @@ interface Period {
 
 const DONE = `r.how = 'result' and not r.taken_back and r.ended_day between :from and :to`;
 
-/** The marks of a page of what was done: its order. */
-export const DONE_MARKS = ['number', 'number', 'text', 'text', 'text', 'text', 'number', 'text'] as const;
-
-export const doneMark = (row: DoneCount): CursorOf<typeof DONE_MARKS> => [
-  row.stage_place,
-  row.step_place,
-  row.stage,
-  row.step,
-  row.by,
-  row.person ?? '',
-  -row.count,
-  row.result,
+/** By the stages' and steps' own order, then by person, most often first. */
+export const DONE_ORDER: ListOrder = [
+  ['stage_place', 'number'],
+  ['step_place', 'number'],
+  ['stage', 'text'],
+  ['step', 'text'],
+  ['"by"', 'text'],
+  [`coalesce(person::text, '')`, 'text'],
+  ['-count', 'number'],
+  ['result', 'text'],
 ];
+
+/** What is gone stands last. */
+const NO_PLACE = 1_000_000;
 
 /** A page of the steps that were ended with a result in a period, by step, person and result. */
 export function countDone(
@@ -102,10 +101,9 @@ export function countDone(
   filter: WorkFilter,
   order: { readonly stages: readonly string[]; readonly steps: readonly string[] },
   limit: number,
-  cursor: CursorOf<typeof DONE_MARKS> | null,
+  mark: ListMark | null,
 ): Promise<DoneCount[]> {
   const { condition, parameters } = ofWhose(person, process, filter);
-  const marks = `stage_place, step_place, stage, step, "by", coalesce(person::text, ''), -count, result`;
   return sql<DoneCount>(
     tx,
     `with counted as (
@@ -116,8 +114,7 @@ export function countDone(
          coalesce(array_position(:steps::text[], c.step), ${NO_PLACE}) as step_place
        from counted c left join people p on p.id = c.person
      )
-     select * from named where :place0::int is null or (${marks}) > (:place0::int, :place1::int, :stage0::text, :step0::text, :by0::text, :person0::text, :count0::int, :result0::text)
-     order by ${marks} limit :limit`,
+     ${pageInOrder('named', DONE_ORDER)}`,
     {
       ...parameters,
       process,
@@ -125,20 +122,10 @@ export function countDone(
       stages: asArray(order.stages),
       steps: asArray(order.steps),
       limit,
-      ...marked(['place0', 'place1', 'stage0', 'step0', 'by0', 'person0', 'count0', 'result0'], cursor),
+      ...markParameters(DONE_ORDER, mark),
     },
   );
 }
-
-/** What is gone stands last. */
-const NO_PLACE = 1_000_000;
-
-/** The parts of a mark by the names that a statement has for them; nothing where a page is the first. */
-const marked = (
-  names: readonly string[],
-  cursor: readonly (string | number)[] | null,
-): Readonly<Record<string, string | number | undefined>> =>
-  Object.fromEntries(names.map((name, place) => [name, cursor?.[place]]));
 
 export interface StepCount {
   readonly stage: StageId;
@@ -183,23 +170,25 @@ export interface LateCount {
   readonly late_steps: number;
   readonly late_deals: number;
   readonly past_target: number;
+  readonly mark: ListMark;
 }
 
-/** The marks of a page of what is past due: its order. */
-export const LATE_MARKS = ['number', 'number', 'text', 'text', 'text', 'text', 'text', 'text'] as const;
-
-export const lateMark = (row: LateCount): CursorOf<typeof LATE_MARKS> => [
-  -row.late_steps,
-  -row.past_target,
-  row.process_name,
-  row.team_name ?? '',
-  row.person_name ?? '',
-  row.process,
-  row.team ?? '',
-  row.person ?? '',
+/** Those with most late steps first. */
+export const LATE_ORDER: ListOrder = [
+  ['-late_steps', 'number'],
+  ['-past_target', 'number'],
+  ['process_name', 'text'],
+  [`coalesce(team_name, '')`, 'text'],
+  [`coalesce(person_name, '')`, 'text'],
+  ['process::text', 'text'],
+  [`coalesce(team::text, '')`, 'text'],
+  [`coalesce(person::text, '')`, 'text'],
 ];
 
-/** A page of the steps past their due day by whom they fall to, and the deals past their target by whose they are; by process and team, of all that the person sees. */
+/**
+ * A page of the steps past their due day by whom they fall to, and the deals past their target by whose they are; by process and
+ * team, of all that the person sees.
+ */
 export async function countLate(
   tx: EntityManager,
   person: Person,
@@ -207,11 +196,10 @@ export async function countLate(
   now: number,
   filter: WorkFilter,
   limit: number,
-  cursor: CursorOf<typeof LATE_MARKS> | null,
+  mark: ListMark | null,
 ): Promise<LateCount[]> {
   const [seen, mine] = [dealsSeen(person, null, filter), ofWhose(person, null, filter)];
   const few = await lookedUp(tx, person, null, filter);
-  const marks = `-late_steps, -past_target, process_name, coalesce(team_name, ''), coalesce(person_name, ''), process::text, coalesce(team::text, ''), coalesce(person::text, '')`;
   return sql<LateCount>(
     tx,
     `with ${OPEN_STEPS(`${RUNS_AT_HAND} where ${AT_HAND} and r.due_day < :today::date and ${mine.condition}`, seen.condition)}, counted as (
@@ -227,14 +215,13 @@ export async function countLate(
        select c.process_id as process, p.name as process_name, c.team_id as team, t.name as team_name, c.person, w.name as person_name, c.late_steps, c.late_deals, c.past_target
        from summed c join processes p on p.id = c.process_id left join teams t on t.id = c.team_id left join people w on w.id = c.person
      )
-     select * from named where :late0::int is null or (${marks}) > (:late0::int, :past0::int, :processName0::text, :teamName0::text, :personName0::text, :process0::text, :team0::text, :person0::text)
-     order by ${marks} limit :limit`,
+     ${pageInOrder('named', LATE_ORDER)}`,
     {
       ...seen.parameters,
       today,
       now: at(now),
       limit,
-      ...marked(['late0', 'past0', 'processName0', 'teamName0', 'personName0', 'process0', 'team0', 'person0'], cursor),
+      ...markParameters(LATE_ORDER, mark),
     },
   );
 }

@@ -3,6 +3,7 @@ import { addDays, daysBetween, localDay, type ProcessId, type Stage, type StageI
 import type { EntityManager } from 'typeorm';
 import { stageNames } from '../compliance/repository.ts';
 import { type Context, inTransaction } from '../context.ts';
+import { type ListMark, marksOf } from '../db/listOrder.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { invalid } from '../problems/problem.ts';
 import { getMeasured } from '../processes/service.ts';
@@ -12,11 +13,9 @@ import {
   countAtHand,
   countDone,
   countLate,
-  DONE_MARKS,
-  doneMark,
+  DONE_ORDER,
   findRuns,
-  LATE_MARKS,
-  lateMark,
+  LATE_ORDER,
   type RunRow,
   type RunsQuery,
   type WorkFilter,
@@ -71,12 +70,12 @@ export async function listDone(
   return inTransaction(context, async (tx) => {
     const { live } = await getMeasured(tx, person, process);
     const { today: _today, ...period } = await periodOf(tx, context.clock.now(), query);
-    const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, DONE_MARKS)];
+    const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, marksOf(DONE_ORDER))];
     const order = orderOf(live?.stages ?? []);
     const rows = await countDone(tx, person, process, period, query, order, limit + 1, cursor);
     const { stages, called } = await placesOf(tx, process, live?.stages ?? [], rows);
     const stageOfRow = placedStage(stages);
-    return toPage(rows, limit, doneMark, ({ stage, step, person: id, by, result, count, late }) => ({
+    return toPage(rows, limit, markOf, ({ stage, step, person: id, by, result, count, late }) => ({
       stage: stageOfRow(stage),
       step,
       name: called.step({ stage, step }),
@@ -98,9 +97,9 @@ export async function listPastDue(
   return inTransaction(context, async (tx) => {
     const now = context.clock.now();
     const today = localDay(now, (await organisation(tx)).timeZone);
-    const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, LATE_MARKS)];
+    const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, marksOf(LATE_ORDER))];
     const rows = await countLate(tx, person, today, now, query, limit + 1, cursor);
-    return toPage(rows, limit, lateMark, (row) => ({
+    return toPage(rows, limit, markOf, (row) => ({
       process: { id: row.process, name: row.process_name },
       team: named(row.team, row.team_name),
       person: named(row.person, row.person_name),
@@ -110,6 +109,8 @@ export async function listPastDue(
     }));
   });
 }
+
+const markOf = ({ mark }: { readonly mark: ListMark }): ListMark => mark;
 
 interface CountedStep {
   readonly stage: StageId;
