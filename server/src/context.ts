@@ -11,6 +11,8 @@ export interface Pools {
   readonly dataSource: DataSource;
   /** Commands that may have to wait for what others hold. */
   readonly commands: DataSource;
+  /** What adds up the open deals of a process, or what was done with them: it takes its turn, and no page of one deal waits for it. */
+  readonly reports: DataSource;
   /** What reads a whole book, or takes in a whole file. */
   readonly longWork: DataSource;
 }
@@ -37,6 +39,9 @@ export interface Context extends Pools {
 
 /** One transaction for one use case that reads. */
 export const inTransaction = <T>(context: Pools, work: Work<T>): Promise<T> => retried(context.dataSource, work);
+
+/** The same for one that adds up. */
+export const inReport = <T>(context: Pools, work: Work<T>): Promise<T> => retried(context.reports, work);
 
 /** One transaction that sees the database as it was at one instant, however long it reads. */
 export const inSnapshot = <T>(context: Pools, work: Work<T>): Promise<T> =>

@@ -1,5 +1,6 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { availableParallelism } from 'node:os';
 import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import { createApp } from './app.ts';
@@ -31,7 +32,9 @@ const LOOPBACK = ['127.0.0.1', '::1', 'localhost'];
 /** What is due is looked for so often. */
 const LOOKED_FOR_MS = 5_000;
 const HOUSE_KEPT_MS = 10 * 60_000;
-const POOL_SIZES = { reading: 10, commands: 8, longWork: 3 };
+/** Each keeps a processor busy as long as it takes: were there more, everyone else would wait for a turn. */
+const reportsAtOnce = (): number => Math.min(8, Math.max(2, availableParallelism()));
+const POOL_SIZES = { reading: 10, commands: 8, reports: reportsAtOnce(), longWork: 3 };
 /** A command lets go of its connection and waits without one where a lock is not to be had at once. */
 const COMMAND_LOCK_MS = 50;
 
@@ -76,18 +79,19 @@ export async function startServer(config: Config, clock: Clock, shared?: Threads
     await messages.stop();
     await longWork.stop();
     if (!shared) await threads.stop();
-    await Promise.all([pools.dataSource, pools.commands, pools.longWork].map((pool) => pool.destroy()));
+    await Promise.all(Object.values(pools).map((pool) => pool.destroy()));
   };
   return { context, url, stop };
 }
 
 async function openPools(url: string): Promise<Pools> {
-  const [dataSource, commands, longWork] = await Promise.all([
+  const [dataSource, commands, reports, longWork] = await Promise.all([
     createDataSource(url, POOL_SIZES.reading).initialize(),
     createDataSource(url, POOL_SIZES.commands, COMMAND_LOCK_MS).initialize(),
+    createDataSource(url, POOL_SIZES.reports).initialize(),
     createDataSource(url, POOL_SIZES.longWork).initialize(),
   ]);
-  return { dataSource, commands, longWork };
+  return { dataSource, commands, reports, longWork };
 }
 
 async function startQueue(config: Config, log: Logger): Promise<PgBoss> {

@@ -48,7 +48,7 @@ export interface MeasureFilter {
  * beside them.
  */
 export async function getCompliance(
-  { clock, dataSource }: Context,
+  { clock, dataSource, reports }: Context,
   person: Person,
   process: ProcessId,
   filter: MeasureFilter,
@@ -60,7 +60,7 @@ export async function getCompliance(
   ]);
   const [detail, standings, olderVersions] = await Promise.all([
     getMeasured(dataSource, person, process),
-    countStandings(dataSource, book, currency),
+    countStandings(book.few ? dataSource : reports, book, currency),
     countStaying(dataSource, book),
   ]);
   const names = await stageNames(

@@ -10,7 +10,7 @@ import {
   type Stage,
   weightedMinor,
 } from '@ladder/core';
-import type { Context } from '../context.ts';
+import { type Context, inTransaction } from '../context.ts';
 import type { Connection } from '../db/sql.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
@@ -42,33 +42,41 @@ const CARDS_A_STAGE = 40;
  * deals takes longest, so that what else is shown is read beside it.
  */
 export async function getLanes(
-  { clock, dataSource }: Context,
+  context: Context,
   person: Person,
   process: ProcessId,
   query: AskedFilter,
 ): Promise<Lanes> {
-  const now = clock.now();
-  const [live, { timeZone, currency }] = await Promise.all([
+  const { dataSource, reports } = context;
+  const now = context.clock.now();
+  const [live, { timeZone, currency }, digits] = await Promise.all([
     liveProcess(dataSource, process),
     organisation(dataSource),
+    minorDigitsInUse(dataSource),
   ]);
   const today = localDay(now, timeZone);
   const book = await openBook(dataSource, person, process, filterOn(query, today), now);
   const document = live.document && readDocument(live.document);
   const stages = document?.stages ?? [];
   const isNarrowed = Object.values(query).some((value) => value !== undefined);
-  const cardsIn = async (ids: readonly StageId[]): Promise<readonly DealCard[]> =>
-    toCards(dataSource, await findLaneCards(dataSource, book, ids, CARDS_A_STAGE), today, now);
-  const [groups, cards, calendar, ended, version, openDeals] = await Promise.all([
-    minorDigitsInUse(dataSource).then((digits) => findGroups(dataSource, book, { today, currency, digits })),
-    cardsIn(stages.map(({ id }) => id)),
-    calendarOf(dataSource, process),
-    endedThisMonth(dataSource, person, process, today),
-    live.version && versionName(dataSource, live.version),
-    isNarrowed ? openBook(dataSource, person, process, {}, now).then((whole) => countOpen(dataSource, whole)) : null,
+  const cardsIn = async (connection: Connection, ids: readonly StageId[]): Promise<readonly DealCard[]> =>
+    toCards(connection, await findLaneCards(connection, book, ids, CARDS_A_STAGE), today, now);
+  const [groups, openDeals, { cards, calendar, ended, version }] = await Promise.all([
+    findGroups(book.few ? dataSource : reports, book, { today, currency, digits }),
+    isNarrowed ? openBook(dataSource, person, process, {}, now).then((whole) => countOpen(reports, whole)) : null,
+    inTransaction(context, async (tx) => ({
+      cards: await cardsIn(
+        tx,
+        stages.map(({ id }) => id),
+      ),
+      calendar: await calendarOf(tx, process),
+      ended: await endedThisMonth(tx, person, process, today),
+      version: live.version && (await versionName(tx, live.version)),
+    })),
   ]);
   const others = await otherStages(dataSource, process, groups, stages);
-  const otherCards = others.length > 0 ? await cardsIn(others.map(({ id }) => id)) : [];
+  const gone = others.map(({ id }) => id);
+  const otherCards = gone.length > 0 ? await cardsIn(dataSource, gone) : [];
   const lanes = stages.map((stage) => toLane(stage, groups, cards, calendar));
   const otherLanes = others.map((stage) => toLane(stage, groups, otherCards, calendar));
   const all = [...lanes, ...otherLanes];

@@ -18,6 +18,9 @@ afterAll(() => test.stop());
 const anyone = () => Client.anonymous(test.server.url);
 const raw = (path: string, init: RequestInit = {}) => fetch(`${test.server.url}/api/v1${path}`, init);
 
+/** A page mark that nobody was given. */
+const made = (parts: readonly unknown[]): string => Buffer.from(JSON.stringify(parts)).toString('base64url');
+
 describe('a body out of all proportion', () => {
   it('of many unknown keys is told a few of them', async () => {
     const keys = (count: number) =>
@@ -85,7 +88,10 @@ describe('what cannot be read', () => {
 
   it.each([
     '/deals?ageFrom=3000000',
-    `/deals?after=${Buffer.from(JSON.stringify(['2026-01-01 10:00:00+99', '01900000-0000-7000-8000-000000000001'])).toString('base64url')}`,
+    `/deals?after=${made(['2026-01-01 10:00:00+99', '01900000-0000-7000-8000-000000000001'])}`,
+    `/past-due?after=${made([-1, 3_000_000_000, 'a', '', '', '', '', ''])}`,
+    `/past-due?after=${made([-1, 0, 'a', '', '', '', '', 'a\u0000'])}`,
+    `/past-due?after=${made([-1])}`,
   ])('the query %s is told its place', async (path) => {
     expect((await maren.get(path, 400)).body.errors[0].pointer).toMatch(/^\/query\//);
   });

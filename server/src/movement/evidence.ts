@@ -1,7 +1,7 @@
 import type { designCheck as contract, TypeOf } from '@ladder/contract';
 import { addDays, countedMedian, localDay, type ProcessId, type StageEvidence } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inReport } from '../context.ts';
 import { ProcessEntity } from '../db/entities/process.ts';
 import { notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
@@ -18,7 +18,7 @@ export const getEvidence = (
   person: Person,
   process: ProcessId,
 ): Promise<TypeOf<typeof contract.evidence>> =>
-  inTransaction(context, async (tx) => {
+  inReport(context, async (tx) => {
     if (!(await tx.getRepository(ProcessEntity).existsBy({ id: process }))) throw notFound('process');
     const to = localDay(context.clock.now(), (await organisation(tx)).timeZone);
     const stages = await stagesOf(tx, person, process, { from: addDays(to, -YEAR_DAYS), to });

@@ -13,7 +13,7 @@ import {
   wilson,
 } from '@ladder/core';
 import { stageNames } from '../compliance/repository.ts';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inReport } from '../context.ts';
 import { openBook } from '../deals/repository/openBook.ts';
 import { invalid } from '../problems/problem.ts';
 import { getMeasured } from '../processes/service.ts';
@@ -43,7 +43,7 @@ export async function getMovement(
   process: ProcessId,
   query: MovementQuery,
 ): Promise<Movement> {
-  return inTransaction(context, async (tx) => {
+  return inReport(context, async (tx) => {
     const detail = await getMeasured(tx, person, process);
     const now = context.clock.now();
     const today = localDay(now, (await organisation(tx)).timeZone);

@@ -2,7 +2,7 @@ import type { compliance as contract, TypeOf } from '@ladder/contract';
 import { addDays, daysBetween, localDay, type ProcessId, type Stage, type StageId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { stageNames } from '../compliance/repository.ts';
-import { type Context, inTransaction } from '../context.ts';
+import { type Context, inReport, inTransaction } from '../context.ts';
 import { type ListMark, marksOf } from '../db/listOrder.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { invalid } from '../problems/problem.ts';
@@ -38,7 +38,7 @@ export async function getWork(
   process: ProcessId,
   query: WorkFilter & PeriodQuery,
 ): Promise<Work> {
-  return inTransaction(context, async (tx) => {
+  return inReport(context, async (tx) => {
     const { name, live } = await getMeasured(tx, person, process);
     const { today, ...period } = await periodOf(tx, context.clock.now(), query);
     const rows = await countAtHand(tx, person, process, today, query);
@@ -67,7 +67,7 @@ export async function listDone(
   process: ProcessId,
   query: WorkFilter & PeriodQuery & PageQuery,
 ): Promise<TypeOf<typeof contract.stepsDonePage>> {
-  return inTransaction(context, async (tx) => {
+  return inReport(context, async (tx) => {
     const { live } = await getMeasured(tx, person, process);
     const { today: _today, ...period } = await periodOf(tx, context.clock.now(), query);
     const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, marksOf(DONE_ORDER))];
@@ -94,7 +94,7 @@ export async function listPastDue(
   person: Person,
   query: WorkFilter & PageQuery,
 ): Promise<TypeOf<typeof contract.pastDuePage>> {
-  return inTransaction(context, async (tx) => {
+  return inReport(context, async (tx) => {
     const now = context.clock.now();
     const today = localDay(now, (await organisation(tx)).timeZone);
     const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, marksOf(LATE_ORDER))];
