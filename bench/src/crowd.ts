@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { DEMO_PASSWORD } from '@ladder/contract';
 import { ADMINISTRATOR } from '@ladder/demo/company/people.ts';
 import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
-import { type BenchBook, SIZES, startBenchCluster } from './book/benchBook.ts';
+import { type BenchBook, onCopies } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
 import { median } from './load/inTurns.ts';
 import { serveOurs } from './load/processes.ts';
@@ -76,9 +76,4 @@ async function measureBook(book: BenchBook): Promise<void> {
   await server.stop();
 }
 
-const cluster = await startBenchCluster();
-try {
-  for (const size of SIZES) await measureBook(await cluster.copyOf(size));
-} finally {
-  await cluster.stop();
-}
+await onCopies(measureBook);

@@ -3,7 +3,7 @@ import { ADMINISTRATOR } from '@ladder/demo/company/people.ts';
 import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
 import { SO_NOW, SO_THEN } from '@ladder/server/deals/repository/openBook.ts';
 import pg from 'pg';
-import { type BenchBook, BOOK_DAY, SIZES, startBenchCluster } from './book/benchBook.ts';
+import { type BenchBook, BOOK_DAY, onCopies } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
 import { inTurns, tellRatios } from './load/inTurns.ts';
 import { serveOurs } from './load/processes.ts';
@@ -62,9 +62,4 @@ async function measureBook(book: BenchBook): Promise<void> {
   await client.end();
 }
 
-const cluster = await startBenchCluster();
-try {
-  for (const size of SIZES) await measureBook(await cluster.copyOf(size));
-} finally {
-  await cluster.stop();
-}
+await onCopies(measureBook);

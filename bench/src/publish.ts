@@ -4,7 +4,7 @@ import type { ProcessDocument, Requirement } from '@ladder/core';
 import { ADMINISTRATOR } from '@ladder/demo/company/people.ts';
 import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
 import pg from 'pg';
-import { type BenchBook, SIZES, startBenchCluster } from './book/benchBook.ts';
+import { type BenchBook, onCopies } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
 import { secondsOf } from './load/inTurns.ts';
 import { type Served, serveOurs } from './load/processes.ts';
@@ -190,9 +190,4 @@ async function mostMemory(server: Served, work: () => Promise<unknown>): Promise
   return most;
 }
 
-const cluster = await startBenchCluster();
-try {
-  for (const size of SIZES) await measureBook(await cluster.copyOf(size));
-} finally {
-  await cluster.stop();
-}
+await onCopies(measureBook);

@@ -1,6 +1,6 @@
 import { DEMO_PASSWORD } from '@ladder/contract';
 import pg from 'pg';
-import { type BenchBook, SIZES, startBenchCluster } from './book/benchBook.ts';
+import { type BenchBook, onCopies } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
 import { inTurns, tellRatios } from './load/inTurns.ts';
 import { serveOurs } from './load/processes.ts';
@@ -67,9 +67,4 @@ async function shareOut(client: pg.Client, openDeals: number): Promise<string> {
   return rows[0]?.team ?? '';
 }
 
-const cluster = await startBenchCluster();
-try {
-  for (const size of SIZES) await measureBook(await cluster.copyOf(size));
-} finally {
-  await cluster.stop();
-}
+await onCopies(measureBook);

@@ -43,6 +43,10 @@ export const inTransaction = <T>(context: Pools, work: Work<T>): Promise<T> => r
 /** The same for one that adds up. */
 export const inReport = <T>(context: Pools, work: Work<T>): Promise<T> => retried(context.reports, work);
 
+/** Where a process's open deals are added up: few take no turn of reports. */
+export const addsUpOn = ({ dataSource, reports }: Pools, { few }: { readonly few: boolean }): DataSource =>
+  few ? dataSource : reports;
+
 /** One transaction that sees the database as it was at one instant, however long it reads. */
 export const inSnapshot = <T>(context: Pools, work: Work<T>): Promise<T> =>
   retried(context.longWork, work, 'REPEATABLE READ');

@@ -60,6 +60,16 @@ export async function startBenchCluster(): Promise<BenchCluster> {
   return { book, copyOf, stop: cluster.stop };
 }
 
+/** Measures a copy of a book of each size. */
+export async function onCopies(measure: (book: BenchBook) => Promise<void>): Promise<void> {
+  const cluster = await startBenchCluster();
+  try {
+    for (const size of SIZES) await measure(await cluster.copyOf(size));
+  } finally {
+    await cluster.stop();
+  }
+}
+
 type Cluster = Awaited<ReturnType<typeof startTestCluster>>;
 
 /** Makes a database once a schema, under another name until it is whole. Gives its name. */

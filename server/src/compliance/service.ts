@@ -15,7 +15,7 @@ import {
   standingAt,
   standsAt,
 } from '@ladder/core';
-import { type Context, inTransaction } from '../context.ts';
+import { addsUpOn, type Context, inTransaction } from '../context.ts';
 import { nameLookup } from '../deals/names.ts';
 import { presentFinding } from '../deals/present.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
@@ -48,11 +48,12 @@ export interface MeasureFilter {
  * beside them.
  */
 export async function getCompliance(
-  { clock, dataSource, reports }: Context,
+  context: Context,
   person: Person,
   process: ProcessId,
   filter: MeasureFilter,
 ): Promise<Summary> {
+  const { clock, dataSource } = context;
   const now = clock.now();
   const [book, { timeZone, currency }] = await Promise.all([
     openBook(dataSource, person, process, filter, now),
@@ -60,7 +61,7 @@ export async function getCompliance(
   ]);
   const [detail, standings, olderVersions] = await Promise.all([
     getMeasured(dataSource, person, process),
-    countStandings(book.few ? dataSource : reports, book, currency),
+    countStandings(addsUpOn(context, book), book, currency),
     countStaying(dataSource, book),
   ]);
   const names = await stageNames(

@@ -10,7 +10,7 @@ import {
   type Stage,
   weightedMinor,
 } from '@ladder/core';
-import { type Context, inTransaction } from '../context.ts';
+import { addsUpOn, type Context, inTransaction } from '../context.ts';
 import type { Connection } from '../db/sql.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
@@ -47,7 +47,7 @@ export async function getLanes(
   process: ProcessId,
   query: AskedFilter,
 ): Promise<Lanes> {
-  const { dataSource, reports } = context;
+  const { dataSource } = context;
   const now = context.clock.now();
   const [live, { timeZone, currency }, digits] = await Promise.all([
     liveProcess(dataSource, process),
@@ -62,8 +62,10 @@ export async function getLanes(
   const cardsIn = async (connection: Connection, ids: readonly StageId[]): Promise<readonly DealCard[]> =>
     toCards(connection, await findLaneCards(connection, book, ids, CARDS_A_STAGE), today, now);
   const [groups, openDeals, { cards, calendar, ended, version }] = await Promise.all([
-    findGroups(book.few ? dataSource : reports, book, { today, currency, digits }),
-    isNarrowed ? openBook(dataSource, person, process, {}, now).then((whole) => countOpen(reports, whole)) : null,
+    findGroups(addsUpOn(context, book), book, { today, currency, digits }),
+    isNarrowed
+      ? openBook(dataSource, person, process, {}, now).then((whole) => countOpen(addsUpOn(context, whole), whole))
+      : null,
     inTransaction(context, async (tx) => ({
       cards: await cardsIn(
         tx,

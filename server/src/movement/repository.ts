@@ -2,7 +2,7 @@ import type { DayCountRow, MoveKind, ProcessId, StageId, StepRunCount } from '@l
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/repository.ts';
 import { sql } from '../db/sql.ts';
-import { ofWhom, PAST_TARGET, type Scope } from '../deals/repository/openBook.ts';
+import { ofWhose, PAST_TARGET, type Scope } from '../deals/repository/openBook.ts';
 import type { Person } from '../session/person.ts';
 
 export interface MovementQuery {
@@ -38,7 +38,7 @@ export async function countMoves(
     tx,
     `select d.kind, d.from_stage, d.to_stage, d.stay_days as days, count(*)::int as count from moves d
      where d.counts and d.process_id = :process and d.day between :from and :to and ${seen.condition}
-       and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}
+       and ${ofWhose({ owner, team })}
      group by 1, 2, 3, 4`,
     { ...seen.parameters, process, ...period, owner, team },
   );
@@ -64,7 +64,7 @@ export async function countRuns(
     tx,
     `select d.stage_id as stage, d.step, d.result, d.ended_day - d.begun_day as days, count(*)::int as count from step_runs d
      where d.how = 'result' and not d.taken_back and d.counts and d.process_id = :process and d.ended_day between :from and :to and ${seen.condition}
-       and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}
+       and ${ofWhose({ owner, team })}
      group by 1, 2, 3, 4`,
     { ...seen.parameters, process, ...period, owner, team },
   );
@@ -82,7 +82,7 @@ export async function wonCycles(
     tx,
     `select d.closed_day - v.entered_day as days, count(*)::int as count from deals d join visits v on v.deal_id = d.id and v.seq = 1
      where d.process_id = :process and d.status = 'won' and d.closed_day between :from and :to and ${seen.condition}
-       and ${ofWhom('owner', owner)} and ${ofWhom('team', team)} group by 1`,
+       and ${ofWhose({ owner, team })} group by 1`,
     { ...seen.parameters, process, ...period, owner, team },
   );
 }

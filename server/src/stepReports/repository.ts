@@ -4,26 +4,25 @@ import { seesAll } from '../access/dealAccess.ts';
 import { seenDealIds, visibleDeals } from '../access/repository.ts';
 import { type ListMark, type ListOrder, markParameters, pageInOrder } from '../db/listOrder.ts';
 import { asArray, at, sql } from '../db/sql.ts';
-import { lookedUp, ofWhom, PAST_TARGET, SO_NOW } from '../deals/repository/openBook.ts';
+import {
+  lookedUp,
+  OF_PROCESS,
+  ofWhose,
+  PAST_TARGET,
+  type Scope,
+  SO_NOW,
+  type WhoseFilter,
+} from '../deals/repository/openBook.ts';
 import type { Person } from '../session/person.ts';
 
 /** How reports on steps are narrowed; by whose the deal is now. */
-export interface WorkFilter {
-  readonly owner?: string;
-  readonly team?: string;
-}
-
-interface Scope {
-  readonly condition: string;
-  readonly parameters: Readonly<Record<string, unknown>>;
-}
+export type WorkFilter = WhoseFilter;
 
 /** Deals `d` that the person may see, narrowed; of one process, or of all. */
 function dealsSeen(person: Person, process: ProcessId | null, { owner, team }: WorkFilter): Scope {
   const seen = visibleDeals(person);
   return {
-    condition: `d.status <> 'voided' and (:process::uuid is null or d.process_id = :process::uuid) and ${seen.condition}
-      and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}`,
+    condition: `d.status <> 'voided' and ${OF_PROCESS} and ${seen.condition} and ${ofWhose({ owner, team })}`,
     parameters: { ...seen.parameters, process: process ?? undefined, owner, team },
   };
 }
@@ -103,7 +102,7 @@ export function countDone(
   limit: number,
   mark: ListMark | null,
 ): Promise<DoneCount[]> {
-  const { condition, parameters } = ofWhose(person, process, filter);
+  const { condition, parameters } = ofDealsSeen(person, process, filter);
   return sql<DoneCount>(
     tx,
     `with counted as (
@@ -142,7 +141,7 @@ export function countAtHand(
   today: string,
   filter: WorkFilter,
 ): Promise<StepCount[]> {
-  const { condition, parameters } = ofWhose(person, process, filter);
+  const { condition, parameters } = ofDealsSeen(person, process, filter);
   return sql<StepCount>(
     tx,
     `select r.stage_id as stage, r.step, count(distinct r.deal_id)::int as deals, count(*) filter (where r.due_day < :today::date)::int as late
@@ -152,12 +151,13 @@ export function countAtHand(
 }
 
 /** Runs `r` of one process, or of all, by whose their deal is now. */
-function ofWhose(person: Person, process: ProcessId | null, { owner, team }: WorkFilter): Scope {
+function ofDealsSeen(person: Person, process: ProcessId | null, { owner, team }: WorkFilter): Scope {
   if (seesAll(person) && owner === undefined && team === undefined) return { condition: 'true', parameters: {} };
-  const inProcess = process === null ? 'true' : 'd.process_id = :process::uuid';
-  const which = `${inProcess} and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}`;
-  const { condition, parameters } = seenDealIds(person, which);
-  return { condition: `r.deal_id in (${condition})`, parameters: { ...parameters, owner, team } };
+  const { condition, parameters } = seenDealIds(person, `${OF_PROCESS} and ${ofWhose({ owner, team })}`);
+  return {
+    condition: `r.deal_id in (${condition})`,
+    parameters: { ...parameters, process: process ?? undefined, owner, team },
+  };
 }
 
 export interface LateCount {
@@ -198,7 +198,7 @@ export async function countLate(
   limit: number,
   mark: ListMark | null,
 ): Promise<LateCount[]> {
-  const [seen, mine] = [dealsSeen(person, null, filter), ofWhose(person, null, filter)];
+  const [seen, mine] = [dealsSeen(person, null, filter), ofDealsSeen(person, null, filter)];
   const few = await lookedUp(tx, person, null, filter);
   return sql<LateCount>(
     tx,
@@ -272,7 +272,7 @@ export async function findRuns(
   limit: number,
   cursor: readonly [string, string, number] | null,
 ): Promise<RunRow[]> {
-  const [seen, mine] = [dealsSeen(person, process, { owner, team }), ofWhose(person, process, { owner, team })];
+  const [seen, mine] = [dealsSeen(person, process, { owner, team }), ofDealsSeen(person, process, { owner, team })];
   const allAtHand = `${RUNS_AT_HAND} where ${AT_HAND} and r.process_id = :process::uuid and ${mine.condition}`;
   const runsAtHand = who === undefined ? pageAtHand(seen.condition, mine.condition) : allAtHand;
   const open = `select o.deal, o.seq, o.stage_id, o.step, o.name, null::text as result_id, null::text as result, o.person as person_id,

@@ -17,12 +17,15 @@ export function PlainTable({ heads, children }: PlainTableProps) {
   );
 }
 
+/** A column's name, without the sign of numbers. */
+export const headName = (head: string): string => head.replace(/#$/, '');
+
 export const TableHead = ({ heads }: Pick<PlainTableProps, 'heads'>) => (
   <thead>
     <tr>
       {heads.map((head) => (
         <th key={head} {...(head.endsWith('#') ? { className: 'num' } : {})}>
-          {head.replace(/#$/, '')}
+          {headName(head)}
         </th>
       ))}
     </tr>

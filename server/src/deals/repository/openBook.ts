@@ -43,6 +43,16 @@ export const filterOn = ({ pastTarget, ...filter }: AskedFilter, today: string):
 export const ofWhom = (whose: 'owner' | 'team', id: string | undefined): string =>
   id === 'none' ? `d.${whose}_id is null` : `(:${whose}::uuid is null or d.${whose}_id = :${whose}::uuid)`;
 
+/** How lists, measures and reports are narrowed to whose deals they are of. */
+export type WhoseFilter = Pick<DealFilter, 'owner' | 'team'>;
+
+/** That deals `d` are of whom was asked for; of anyone where nobody was. Needs both as parameters. */
+export const ofWhose = ({ owner, team }: WhoseFilter): string =>
+  `${ofWhom('owner', owner)} and ${ofWhom('team', team)}`;
+
+/** That deals `d` are of the process that was asked for, or of any. */
+export const OF_PROCESS = '(:process::uuid is null or d.process_id = :process::uuid)';
+
 /** A condition and its parameters. */
 export interface Scope {
   readonly condition: string;
@@ -53,7 +63,7 @@ export interface Scope {
 export function narrowed(person: Person, { owner, team, standing, closeBefore, pastTargetOn }: DealFilter): Scope {
   const seen = visibleDeals(person);
   return {
-    condition: `${seen.condition} and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}
+    condition: `${seen.condition} and ${ofWhose({ owner, team })}
       and (:standing::text is null or d.standing = :standing::text) and (:closeBefore::date is null or d.close_date <= :closeBefore::date)
       and (:pastTargetOn::date is null or d.move_on_day < :pastTargetOn::date)`,
     parameters: { ...seen.parameters, owner, team, standing, closeBefore, pastTargetOn },
@@ -77,13 +87,11 @@ export async function lookedUp(
   connection: Connection,
   person: Person,
   process: ProcessId | null,
-  { owner, team }: Pick<DealFilter, 'owner' | 'team'>,
+  { owner, team }: WhoseFilter,
   few = FEW,
 ): Promise<Scope | null> {
   if (seesAll(person) && owner === undefined && team === undefined) return null;
-  const inProcess = process === null ? 'true' : 'd.process_id = :process::uuid';
-  const which = `${inProcess} and d.status = 'open' and ${ofWhom('owner', owner)} and ${ofWhom('team', team)}`;
-  const theirs = seenDealIds(person, which);
+  const theirs = seenDealIds(person, `${OF_PROCESS} and d.status = 'open' and ${ofWhose({ owner, team })}`);
   const parameters = { ...theirs.parameters, process: process ?? undefined, owner, team };
   const [seen] = await sql<{ deals: number }>(
     connection,

@@ -3,6 +3,7 @@ import { Button } from 'react-bootstrap';
 import { downloadCsv } from '../../parts/downloadCsv.ts';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { Loading } from '../../parts/Loading.tsx';
+import { headName } from '../../parts/PlainTable.tsx';
 import { ShowMore, type ShowMoreProps } from '../../parts/ShowMore.tsx';
 import { MOST_IN_FILE } from './complianceApi.ts';
 
@@ -58,7 +59,8 @@ export function WorkList<Row>({ title, note, narrowed, id, list, file, children 
             disabled={file.state.isFetching}
             onClick={async () => {
               const answer = await file.read();
-              if (answer.data) downloadCsv(`${file.name}.csv`, [file.heads, ...answer.data.items.map(file.cellsOf)]);
+              if (answer.data)
+                downloadCsv(`${file.name}.csv`, [file.heads.map(headName), ...answer.data.items.map(file.cellsOf)]);
             }}
           >
             {file.state.isFetching ? 'Reading…' : 'As CSV'}

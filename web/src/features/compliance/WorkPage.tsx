@@ -8,7 +8,7 @@ import { queryString } from '../../client/api.ts';
 import { useSession } from '../../client/session.ts';
 import { downloadCsv } from '../../parts/downloadCsv.ts';
 import { shortDay } from '../../parts/format.ts';
-import { PlainTable } from '../../parts/PlainTable.tsx';
+import { headName, PlainTable } from '../../parts/PlainTable.tsx';
 import { MeasurePage } from '../processes/MeasurePage.tsx';
 import { type MeasureChoice, useMeasureChoice, usePeriod } from '../processes/ProcessBar.tsx';
 import { CompliancePages } from './CompliancePages.tsx';
@@ -93,7 +93,7 @@ function Count({ count, label, choice, shown, isLate = false }: NumberProps) {
   );
 }
 
-const STANDING_HEADS = ['Stage', 'Step', 'Deals', 'Late'];
+const STANDING_HEADS = ['Stage', 'Step', 'Deals#', 'Late#'];
 
 function Standing({ work, choice }: PartProps) {
   const rows = work.standing.map(({ stage, name, deals, late }) => [stage.name, name, deals, late]);
@@ -106,7 +106,7 @@ function Standing({ work, choice }: PartProps) {
           <Button
             variant="link"
             aria-label="Where open deals stand as CSV"
-            onClick={() => downloadCsv('steps-at-hand.csv', [STANDING_HEADS, ...rows])}
+            onClick={() => downloadCsv('steps-at-hand.csv', [STANDING_HEADS.map(headName), ...rows])}
           >
             As CSV
           </Button>
@@ -114,7 +114,7 @@ function Standing({ work, choice }: PartProps) {
       </header>
       {rows.length === 0 && <p className="muted">Nothing here.</p>}
       {rows.length > 0 && (
-        <PlainTable heads={['Stage', 'Step', 'Deals#', 'Late#']}>
+        <PlainTable heads={STANDING_HEADS}>
           {work.standing.map(({ stage, step, name, deals, late }) => (
             <tr key={`${stage.id} ${step}`}>
               <td>{stage.name}</td>
@@ -139,7 +139,7 @@ function Standing({ work, choice }: PartProps) {
   );
 }
 
-const PAST_DUE_HEADS = ['Process', 'Team', 'Person', 'Late steps', 'Deals with them', 'Deals past target'];
+const PAST_DUE_HEADS = ['Process', 'Team', 'Person', 'Late steps#', 'Deals with them#', 'Deals past target#'];
 
 function Late({ choice }: Pick<PartProps, 'choice'>) {
   const list = useListPastDueInfiniteQuery(choice.filters);
@@ -165,7 +165,7 @@ function Late({ choice }: Pick<PartProps, 'choice'>) {
       }}
     >
       {(rows) => (
-        <PlainTable heads={['Process', 'Team', 'Person', 'Late steps#', 'Deals with them#', 'Deals past target#']}>
+        <PlainTable heads={PAST_DUE_HEADS}>
           {rows.map((row) => (
             <LateRow key={`${row.process.id} ${row.team?.id} ${row.person?.id}`} row={row} choice={choice} />
           ))}
@@ -209,7 +209,7 @@ function LateRow({ row, choice }: { readonly row: PastDue; readonly choice: Meas
   );
 }
 
-const DONE_HEADS = ['Stage', 'Step', 'Person', 'Result', 'Times', 'Late'];
+const DONE_HEADS = ['Stage', 'Step', 'Person', 'Result', 'Times#', 'Late#'];
 
 function Done({ work, choice, period }: PartProps & { readonly period: ReactNode }) {
   const { organisation } = useSession();
@@ -239,7 +239,7 @@ function Done({ work, choice, period }: PartProps & { readonly period: ReactNode
       }}
     >
       {(rows) => (
-        <PlainTable heads={['Stage', 'Step', 'Person', 'Result', 'Times#', 'Late#']}>
+        <PlainTable heads={DONE_HEADS}>
           {rows.map((row) => (
             <DoneRow key={`${row.stage.id} ${row.step} ${row.person.id} ${row.result}`} row={row} choice={choice} />
           ))}
