@@ -111,7 +111,7 @@ async function copies(
   const lines: { readonly out: string; readonly back: string }[] = [];
   for (const [table, condition] of WRITTEN) {
     const { rows } = await client.query<{ name: string }>(
-      `select attname as name from pg_attribute where attrelid = $1::regclass and attnum > 0 and not attisdropped order by attnum`,
+      `select attname as name from pg_attribute where attrelid = $1::regclass and attnum > 0 and not attisdropped and attgenerated = '' order by attnum`,
       [table],
     );
     const columns = rows.map(({ name }) => name).filter((name) => !MADE.includes(`${table}.${name}`));

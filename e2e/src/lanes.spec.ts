@@ -128,6 +128,16 @@ test('the first page asks for all that it shows in one round', async ({ page }) 
   );
 });
 
+test('a first visit shows the process of most deals, with its lanes asked for once', async ({ page }) => {
+  await signIn(page, 'Priya Nandan');
+  const asked: string[] = [];
+  page.on('request', (request) => asked.push(new URL(request.url()).pathname.replace(/[0-9a-f-]{36}/, 'id')));
+  await page.evaluate(() => localStorage.removeItem('ladder.process'));
+  await page.goto('/deals');
+  await expect(page.locator('a.deal-card').first()).toBeVisible();
+  expect(asked.filter((path) => path.endsWith('/lanes'))).toEqual(['/api/v1/lanes']);
+});
+
 test('a long table has the rows that are near, reads on by itself, and goes to its end', async ({ page }) => {
   const [all, each] = [500, 100];
   await signIn(page, 'Maren Holt');

@@ -96,6 +96,7 @@ test('an administrator changes a gate and publishes; a seller is held by it, put
     await gateRow(page, 'Site notes').getByLabel('Site notes').fill('Flat, drains to the east.');
     await gateRow(page, 'Site notes').getByLabel('Site notes').blur();
     await gateRow(page, 'Crop').getByLabel('Crop').selectOption('Tomatoes');
+    await expect(gateRow(page, 'Crop')).toContainText('✓ met');
     await expect(page.locator('.deal-title')).toContainText('Clear');
     await page.getByRole('button', { name: 'Move on' }).click();
     await expect(page.locator('.climb [aria-current="step"]')).toContainText('Survey');

@@ -14,6 +14,7 @@ import { doDueWork } from './dueWork/doDueWork.ts';
 import { every } from './every.ts';
 import { keepHouseAndJournal } from './housekeeping/housekeeping.ts';
 import { Closing } from './http/closing.ts';
+import { expressMessages } from './http/expressMessages.ts';
 import { createLog } from './log.ts';
 import { startWorkThreads } from './longWork/workThreads.ts';
 import { doMessages } from './messages/doMessages.ts';
@@ -69,7 +70,8 @@ export async function startServer(config: Config, clock: Clock, shared?: Threads
   const dueWork = every(context, LOOKED_FOR_MS, 'looking for due work', doDueWork);
   const messages = every(context, LOOKED_FOR_MS, 'handing messages over', doMessages);
   const closing = new Closing();
-  const http = createServer(createApp(context, config, closing));
+  const app = createApp(context, config, closing);
+  const http = createServer(expressMessages(app), app);
   http.keepAliveTimeout = KEEP_ALIVE_MS;
   const url = await listen(http, config);
   const stop = async (): Promise<void> => {

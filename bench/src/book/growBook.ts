@@ -156,7 +156,7 @@ async function copy(
   otherwise: Readonly<Record<string, string>>,
 ): Promise<void> {
   const { rows } = await client.query<{ name: string }>(
-    `select attname as name from pg_attribute where attrelid = $1::regclass and attnum > 0 and not attisdropped and attidentity = '' order by attnum`,
+    `select attname as name from pg_attribute where attrelid = $1::regclass and attnum > 0 and not attisdropped and attidentity = '' and attgenerated = '' order by attnum`,
     [table],
   );
   const names = rows.map(({ name }) => name);

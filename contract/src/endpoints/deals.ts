@@ -25,6 +25,18 @@ export const dealsEndpoints = {
     answer: lanes,
     problems: [404],
   }),
+  getFirstLanes: endpoint({
+    id: 'getFirstLanes',
+    heavy: 'report',
+    method: 'get',
+    path: '/lanes',
+    summary: 'The same of the process that most of the open deals one sees are in, for whoever has not chosen one yet',
+    callers: 'signed_in',
+    query: object(dealFilter),
+    status: 200,
+    answer: lanes,
+    problems: [404],
+  }),
   listDeals: endpoint({
     id: 'listDeals',
     method: 'get',

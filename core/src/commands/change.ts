@@ -71,7 +71,7 @@ export const revised = (deal: Deal): Deal => ({ ...deal, revision: deal.revision
 /** A journal entry about the deal as it stands. */
 export function journal(deal: Deal, moment: Moment, body: JournalBody, text: string | null = null): DealRecord {
   const { by, happenedAt, recordedAt, insteadOf } = moment;
-  const told = insteadOf === undefined ? body : { ...body, insteadOf };
+  const told = insteadOf === undefined ? body : { insteadOf, ...body };
   return {
     kind: 'journal',
     entry: { body: told, text, stage: presentVisit(deal).stage, by, happenedAt, recordedAt },

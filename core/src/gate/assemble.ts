@@ -24,7 +24,7 @@ export function assembleGate(
   ];
 }
 
-const asked = (item: GateItem): AskedItem => ({ ...item, passedOver: false });
+const asked = (item: GateItem): AskedItem => ({ passedOver: false, ...item });
 
 const RETURN_DECISION: AskedItem = {
   id: 'rule:returns',
@@ -52,8 +52,8 @@ function itemsPassedOver(document: ProcessDocument, over: readonly StageId[]): r
     const stage = stageOf(document, id);
     if (!stage) return [];
     return [...itemsToEnter(stage), ...itemsToLeave(stage)].map((item) => ({
-      ...item,
       passedOver: true,
+      ...item,
       level: document.skips === 'flag' ? ('flag' as const) : item.level,
     }));
   });

@@ -24,7 +24,7 @@ export const itemsToClose = remembered((outcome: Outcome): readonly GateItem[] =
 );
 
 function requirementItem(requirement: Requirement, stage: StageId | null, at: AskedAt): GateItem {
-  return { ...requirement, stage, at };
+  return { stage, at, ...requirement };
 }
 
 /** Every item the version asks anywhere, by id. */

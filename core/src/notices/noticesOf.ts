@@ -47,12 +47,12 @@ const WATCHED: Telling = { kind: 'watched', for: { who: 'watchers' }, about: 'wa
 
 const noticesOfEntry = (deal: Deal, entry: JournalEntry): readonly Notice[] =>
   [...directTellings(deal, entry), WATCHED].map((telling) => ({
-    ...telling,
-    about: `${telling.about} ${deal.id}`,
     deal: deal.id,
     event: entry.body.kind,
     by: entry.by,
     at: entry.recordedAt,
+    ...telling,
+    about: `${telling.about} ${deal.id}`,
   }));
 
 function directTellings(deal: Deal, { body, text, recordedAt }: JournalEntry): readonly Telling[] {

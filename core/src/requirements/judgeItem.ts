@@ -34,7 +34,7 @@ export function judgeItem<Item extends GateItem>(
   catalogue: Catalogue,
 ): ItemVerdict<Item> {
   const applies = item.appliesWhen ? evaluate(item.appliesWhen, facts, catalogue) : null;
-  if (applies?.result === false) return { ...NOTHING_TO_DO, item, state: 'not_applicable' };
+  if (applies?.result === false) return { item, state: 'not_applicable', ...NOTHING_TO_DO };
   const kind = kindNamed(item.kind);
   const judged = kind.judge(item, facts, catalogue);
   const state = isOpen(judged.state) && facts.waived.has(item.id) ? 'waived' : judged.state;

@@ -1,36 +1,8 @@
-import type { DealId, FindingKind, ProcessId, Stage, StageId, Standing } from '@ladder/core';
+import type { DealId, FindingKind, ProcessId, Stage, StageId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Connection, sql } from '../db/sql.ts';
 import { stagesOfVersions } from '../deals/repository/lanes.ts';
 import type { Scope } from '../deals/repository/openBook.ts';
-import { minorDigitsInUse, REPORTING_RATES, SUM_MINOR, WITHOUT_RATE } from '../setting/repository/rates.ts';
-
-export interface StandingCount {
-  readonly stage: StageId;
-  readonly standing: Standing;
-  /** Of the findings that stand, each as often as it does. */
-  readonly kinds: readonly FindingKind[];
-  readonly deals: number;
-  /** In the currency asked for, as far as there are rates. */
-  readonly minor: number;
-  readonly without_rate: number;
-}
-
-/** Open deals by stage, standing and what is found on them: many deals have the same kinds of findings. */
-export async function countStandings(connection: Connection, scope: Scope, currency: string): Promise<StandingCount[]> {
-  const rows = await sql<Omit<StandingCount, 'kinds'> & { kinds: string }>(
-    connection,
-    `with ${REPORTING_RATES}
-     select d.stage_id as stage, d.standing, d.kinds, count(*)::int as deals,
-       ${SUM_MINOR} as minor, ${WITHOUT_RATE} as without_rate
-     from deal_states d where ${scope.condition} group by 1, 2, 3`,
-    { ...scope.parameters, currency, digits: await minorDigitsInUse(connection) },
-  );
-  return rows.map((row) => ({
-    ...row,
-    kinds: row.kinds.split(' ').filter((kind): kind is FindingKind => kind !== ''),
-  }));
-}
 
 /** Open deals that stay on an older version. */
 export async function countStaying(connection: Connection, scope: Scope): Promise<number> {

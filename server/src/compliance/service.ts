@@ -21,19 +21,14 @@ import { presentFinding } from '../deals/present.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { loadNames } from '../deals/repository/names.ts';
 import { openBook } from '../deals/repository/openBook.ts';
+import { type OpenSums, sumOpen } from '../deals/repository/openSums.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { getMeasured, type MeasuredProcess } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
+import { minorDigitsInUse } from '../setting/repository/rates.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
-import {
-  countStandings,
-  countStaying,
-  type FindingKeyRow,
-  findingKeys,
-  type StandingCount,
-  stageNames,
-} from './repository.ts';
+import { countStaying, type FindingKeyRow, findingKeys, stageNames } from './repository.ts';
 
 type Summary = TypeOf<typeof contract.summary>;
 type Counts = Summary['all'];
@@ -55,13 +50,15 @@ export async function getCompliance(
 ): Promise<Summary> {
   const { clock, dataSource } = context;
   const now = clock.now();
-  const [book, { timeZone, currency }] = await Promise.all([
+  const [book, { timeZone, currency }, digits] = await Promise.all([
     openBook(dataSource, person, process, filter, now),
     organisation(dataSource),
+    minorDigitsInUse(dataSource),
   ]);
+  const today = localDay(now, timeZone);
   const [detail, standings, olderVersions] = await Promise.all([
     getMeasured(dataSource, person, process),
-    countStandings(addsUpOn(context, book), book, currency),
+    sumOpen(addsUpOn(context, book), book, { by: ['stage', 'standing', 'kinds'] }, today, { currency, digits }),
     countStaying(dataSource, book),
   ]);
   const names = await stageNames(
@@ -74,7 +71,7 @@ export async function getCompliance(
   return {
     process: { id: process, name: detail.name },
     version: detail.live?.version ?? null,
-    today: localDay(now, timeZone),
+    today,
     currency,
     stages: names.map(({ id, name }) => ({
       id,
@@ -84,10 +81,12 @@ export async function getCompliance(
     all: countsOf(standings),
     kinds: kindsShown(detail, standings),
     heldMinor: held.reduce((sum, { minor }) => sum + minor, 0),
-    heldWithoutRate: held.reduce((sum, { without_rate }) => sum + without_rate, 0),
+    heldWithoutRate: held.reduce((sum, { withoutRate }) => sum + withoutRate, 0),
     olderVersions,
   };
 }
+
+type StandingCount = OpenSums<'stage' | 'standing' | 'kinds'>;
 
 function countsOf(standings: readonly StandingCount[]): Counts {
   const count = (standing: Standing): number =>

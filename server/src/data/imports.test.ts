@@ -322,7 +322,7 @@ describe('an import', () => {
     expect(health.every(({ status }) => status === 200)).toBe(true);
     expect(await finish(body.import.id)).toMatchObject({ created: 3_000, bad: 0 });
     expect((await maren.get(`/processes/${test.process}/lanes`)).body.stages[1]).toMatchObject({
-      cards: { length: 40 },
+      cards: { length: 30 },
     });
   });
 

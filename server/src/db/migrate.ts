@@ -1,3 +1,4 @@
+import type { DataSource } from 'typeorm';
 import { createDataSource } from './dataSource.ts';
 import { grantToServer } from './grants.ts';
 import { migrations } from './migrations/index.ts';
@@ -10,10 +11,23 @@ export async function migrate(migrationUrl: string, serverRole: string): Promise
     .initialize();
   try {
     const applied = await dataSource.runMigrations();
+    if (applied.length > 0) await vacuumRewritten(dataSource);
     await createQueues(migrationUrl);
     await grantToServer(dataSource, serverRole);
     return applied.map(({ name }) => name);
   } finally {
     await dataSource.destroy();
   }
+}
+
+/**
+ * Where a migration wrote a table anew, nothing is known of its pages: until they are gone through, lists read the table beside
+ * their indexes.
+ */
+async function vacuumRewritten(dataSource: DataSource): Promise<void> {
+  const rewritten = await dataSource.query<{ name: string }[]>(
+    `select oid::regclass::text as name from pg_class
+     where relkind = 'r' and relnamespace = 'public'::regnamespace and relpages > 0 and relallvisible = 0`,
+  );
+  for (const { name } of rewritten) await dataSource.query(`vacuum analyze ${name}`);
 }

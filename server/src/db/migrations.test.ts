@@ -174,6 +174,10 @@ it('what was so of a deal by aspect, stay and finding is one row of states from 
     { status: 'open', last: false },
     { status: 'lost', last: true },
   ]);
+  const shapes = await after<{ shape: string }>(migrations, [
+    `select shape from deal_states where deal_id = ${DEAL} and standing <> 'clear' order by from_at`,
+  ]);
+  expect(shapes.map(({ shape }) => shape)).toEqual(['EUR d flagged field', 'EUR d held field idle']);
 });
 
 it('a deal follows its process, but for the time that it stayed on a version after the next was live, or where it has ended', async () => {

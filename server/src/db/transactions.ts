@@ -2,6 +2,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Problem } from '../problems/problem.ts';
 import { isConnectionLost, isLockTimeout, OutcomeUnknown, sqlState } from './failures.ts';
+import { inOrder } from './inOrder.ts';
 
 type Isolation = 'READ COMMITTED' | 'REPEATABLE READ';
 export type Work<T> = (tx: EntityManager) => Promise<T>;
@@ -33,7 +34,7 @@ async function oneTransaction<T>(
     const result = await work(runner.manager);
     // Where the connection is gone by now, nothing is sent, and nothing was committed.
     isCommitting = !runner.isReleased;
-    await runner.commitTransaction();
+    await inOrder(lasts.get(runner.manager) ?? NOTHING, runner.commitTransaction());
     return result;
   } catch (error) {
     if (isCommitting && isConnectionLost(error)) throw new OutcomeUnknown(error);
@@ -42,6 +43,15 @@ async function oneTransaction<T>(
   } finally {
     await runner.release().catch(() => undefined);
   }
+}
+
+const NOTHING = Promise.resolve();
+const lasts = new WeakMap<EntityManager, Promise<unknown>>();
+
+/** What a transaction does last, on whose answer nothing hangs: it is sent with the end. Where it fails, nothing was committed. */
+export function lastly(tx: EntityManager, asked: Promise<unknown>): void {
+  asked.catch(() => undefined);
+  lasts.set(tx, asked);
 }
 
 /** The same, begun again a few times where the database gave it up for another one's sake. */

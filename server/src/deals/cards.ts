@@ -39,6 +39,6 @@ function toCard(row: CardRow, today: string, { missing, step }: Ahead): DealCard
     owed: row.owed,
     revision: row.revision,
     missing,
-    step: step && { ...step, daysLate: daysLate(step.dueDay, today) },
+    step: step && { daysLate: daysLate(step.dueDay, today), ...step },
   };
 }

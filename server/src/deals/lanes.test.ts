@@ -87,4 +87,19 @@ describe('lanes', () => {
     expect(await lanes('?standing=held')).toMatchObject({ openDeals: 0, allOpenDeals: 3 });
     expect(await lanes('', await test.as('bea'))).toMatchObject({ openDeals: 1, allOpenDeals: 1 });
   });
+
+  it('are at first those of the live process that most of the open deals are in that one sees', async () => {
+    const other = await publishFirst(maren, { ...DOCUMENT, name: 'Busier' });
+    const priya = await test.as('priya');
+    for (let left = (await lanes('', maren)).openDeals; left >= 0; left--)
+      await maren.post(
+        '/deals',
+        { process: other, name: 'Bea’s', values: { owner: PEOPLE.bea?.id, team: TEAMS.south } },
+        201,
+      );
+    const [first, hers] = [(await maren.get('/lanes')).body, (await priya.get('/lanes?standing=clear')).body];
+    expect([first.process.id, hers.process.id]).toEqual([other, test.process]);
+    expect(first).toEqual((await maren.get(`/processes/${other}/lanes`)).body);
+    expect(hers).toEqual(await lanes('?standing=clear', priya));
+  });
 });

@@ -11,6 +11,7 @@ import {
   weightedMinor,
 } from '@ladder/core';
 import { addsUpOn, type Context, inTransaction } from '../context.ts';
+import { inOrder } from '../db/inOrder.ts';
 import type { Connection } from '../db/sql.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
@@ -19,23 +20,21 @@ import { calendarOf } from '../setting/repository/settings.ts';
 import { versionName } from '../setting/repository/versions.ts';
 import { type DealCard, toCards } from './cards.ts';
 import {
-  countOpen,
   type EndedRow,
   endedThisMonth,
-  findGroups,
   findLaneCards,
-  type GroupRow,
   liveProcess,
   type ReasonCount,
   stagesOfVersions,
 } from './repository/lanes.ts';
 import { type AskedFilter, filterOn, openBook } from './repository/openBook.ts';
+import { countOpen, type OpenSums, sumOpen } from './repository/openSums.ts';
 
 type Lanes = TypeOf<typeof contract>;
 type Lane = Lanes['stages'][number];
 
 /** So many cards of a stage are sent; the others are told by age, and open on request. */
-const CARDS_A_STAGE = 40;
+const CARDS_A_STAGE = 30;
 
 /**
  * Open deals of a process on its ladder: each stage's figures, its ages, and the cards that matter most. Adding up the open
@@ -61,20 +60,27 @@ export async function getLanes(
   const isNarrowed = Object.values(query).some((value) => value !== undefined);
   const cardsIn = async (connection: Connection, ids: readonly StageId[]): Promise<readonly DealCard[]> =>
     toCards(connection, await findLaneCards(connection, book, ids, CARDS_A_STAGE), today, now);
-  const [groups, openDeals, { cards, calendar, ended, version }] = await Promise.all([
-    findGroups(addsUpOn(context, book), book, { today, currency, digits }),
+  const [groups, openDeals, [cards, calendar, ended, version]] = await Promise.all([
+    sumOpen(addsUpOn(context, book), book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, today, {
+      currency,
+      digits,
+    }),
     isNarrowed
-      ? openBook(dataSource, person, process, {}, now).then((whole) => countOpen(addsUpOn(context, whole), whole))
+      ? openBook(dataSource, person, process, {}, now).then((whole) =>
+          countOpen(addsUpOn(context, whole), whole, { by: [] }, today),
+        )
       : null,
-    inTransaction(context, async (tx) => ({
-      cards: await cardsIn(
-        tx,
-        stages.map(({ id }) => id),
+    inTransaction(context, (tx) =>
+      inOrder(
+        cardsIn(
+          tx,
+          stages.map(({ id }) => id),
+        ),
+        calendarOf(tx, process),
+        endedThisMonth(tx, person, process, today),
+        live.version ? versionName(tx, live.version) : Promise.resolve(null),
       ),
-      calendar: await calendarOf(tx, process),
-      ended: await endedThisMonth(tx, person, process, today),
-      version: live.version && (await versionName(tx, live.version)),
-    })),
+    ),
   ]);
   const others = await otherStages(dataSource, process, groups, stages);
   const gone = others.map(({ id }) => id);
@@ -92,16 +98,18 @@ export async function getLanes(
     stages: lanes,
     otherStages: otherLanes,
     openDeals: count,
-    allOpenDeals: openDeals ?? count,
+    allOpenDeals: openDeals?.[0]?.deals ?? count,
     minor: sum(({ minor }) => minor),
     weightedMinor: sum((lane) => lane.weightedMinor),
     held: sum(({ held }) => held),
     pastTarget: sum(({ pastTarget }) => pastTarget),
-    withoutRate: groups.reduce((total, group) => total + group.without_rate, 0),
+    withoutRate: groups.reduce((total, group) => total + group.withoutRate, 0),
     movesAsk: live.asks_next || live.asks_tasks ? 'may' : 'nothing',
     outcomes: toOutcomes(document?.outcomes ?? [], live.reasons, ended),
   };
 }
+
+type GroupRow = OpenSums<'stage' | 'age' | 'standing', 'past'>;
 
 type LaneStage = Pick<Stage, 'id' | 'name' | 'chance' | 'target'>;
 
@@ -114,13 +122,19 @@ function toLane(stage: LaneStage, groups: readonly GroupRow[], cards: readonly D
     name: stage.name,
     chance: stage.chance,
     targetDays: stage.target && calendarDaysOf(stage.target, calendar),
-    count: sum(({ count }) => count),
+    count: sum(({ deals }) => deals),
     minor,
     weightedMinor: weightedMinor(minor, stage.chance),
-    held: mine.filter(({ standing }) => standing === 'held').reduce((total, { count }) => total + count, 0),
+    held: mine.filter(({ standing }) => standing === 'held').reduce((total, { deals }) => total + deals, 0),
     pastTarget: sum(({ past }) => past),
-    medianAge: countedMedian(mine.map(({ age, count }) => ({ days: age, count }))),
-    ages: mine.map(({ age, count, past, minor: amount, standing }) => ({ age, count, past, minor: amount, standing })),
+    medianAge: countedMedian(mine.map(({ age, deals }) => ({ days: age, count: deals }))),
+    ages: mine.map(({ age, deals, past, minor: amount, standing }) => ({
+      age,
+      count: deals,
+      past,
+      minor: amount,
+      standing,
+    })),
     cards: cards.filter((card) => card.stage === stage.id),
   };
 }

@@ -126,17 +126,14 @@ export async function presentDeal(
   const now = Math.max(context.clock.now(), deal.settledAt);
   const { names, importers } = await loadNames(connection, [setting.document], deal, setting.about.publishedBy);
   const nameOf = nameLookup(names);
-  return {
-    ...presentFacts(deal, nameOf),
+  const besides = {
     process: { id: deal.process, name: setting.about.process },
     version: await versionOf(connection, deal, setting, nameOf),
-    ...presentJourney(deal, setting, now, nameOf),
     documents: presentDocuments(deal, nameOf),
     tasks: presentTasks(deal, setting, now, nameOf),
     waivers: presentWaivers(deal, setting, person, now, nameOf),
     stepsAtHand: presentStepsAtHand(deal, setting, now, { nameOf, importerOf: (id) => importers.get(id) ?? null }),
     stepsDone: presentStepsDone(deal, setting, person, now, nameOf),
-    ...presentJudgement(deal, setting, now, nameOf),
     takeBack: presentTakeBack(deal, setting, person, now),
     setting: { id: presentSetting(setting).id, told: null },
     names,
@@ -147,6 +144,12 @@ export async function presentDeal(
       reopen: isReviewer(person) && mayChange(person, deal) && isClosed(deal.status),
     },
   };
+  return Object.assign(
+    besides,
+    presentFacts(deal, nameOf),
+    presentJourney(deal, setting, now, nameOf),
+    presentJudgement(deal, setting, now, nameOf),
+  );
 }
 
 /** The version it follows. An open deal keeps it in use; of a closed one's it is looked at whether others do (S26). */

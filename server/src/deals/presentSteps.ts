@@ -31,14 +31,14 @@ export function presentStepsAtHand(
     const step = stageOf(setting.document, run.stage)?.steps.find(({ id }) => id === run.step);
     const person = step ? stepPerson(deal, run, step, importerOf) : run.assignee;
     return {
-      ...runParts(run),
-      name: step?.name ?? run.name,
       begunDay: run.begunDay,
       dueDay: run.dueDay,
       daysLate: daysLate(run.dueDay, today),
       goesOn: run.goesOn?.at == null ? null : { at: new Date(run.goesOn.at).toISOString(), result: run.goesOn.result },
       person: person === null ? null : { id: person, name: nameOf(person) ?? 'Unknown' },
       doneBefore: runsThatCount(deal).filter((other) => isSameStep(other, run) && other.seq < run.seq).length,
+      ...runParts(run),
+      name: step?.name ?? run.name,
     };
   });
 }
@@ -65,7 +65,6 @@ export function presentStepsDone(
     if (!end) return [];
     return [
       {
-        ...runParts(run),
         how: end.how,
         resultName: end.resultName,
         at: new Date(end.at).toISOString(),
@@ -73,6 +72,7 @@ export function presentStepsDone(
         by: nameOf(end.by) ?? null,
         dueDay,
         takeBack: end.how === 'result' && canTakeResultBack(deal, setting, run.seq, by, now, counted).ok,
+        ...runParts(run),
       },
     ];
   });

@@ -3,6 +3,7 @@ import { canonicalText } from '@ladder/core';
 import type { Request } from 'express';
 import type { EntityManager } from 'typeorm';
 import { IdempotencyKeyEntity } from '../db/entities/idempotencyKey.ts';
+import { lastly } from '../db/transactions.ts';
 import { Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import type { Reply } from './reply.ts';
@@ -36,8 +37,8 @@ export async function once(
   if (!(await takeKey(tx, scope, hash, now, KEPT_MS))) return replay(tx, scope, hash);
   const result = await work();
   // Written out once: it is kept, and sent as it is kept.
-  const written = { ...result, ...(result.body === undefined ? {} : { written: JSON.stringify(result.body) }) };
-  await keepAnswer(tx, scope, written);
+  const written = result.body === undefined ? result : { written: JSON.stringify(result.body), ...result };
+  lastly(tx, keepAnswer(tx, scope, written));
   return written;
 }
 

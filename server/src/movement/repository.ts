@@ -2,7 +2,7 @@ import type { DayCountRow, MoveKind, ProcessId, StageId, StepRunCount } from '@l
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../access/repository.ts';
 import { sql } from '../db/sql.ts';
-import { ofWhose, PAST_TARGET, type Scope } from '../deals/repository/openBook.ts';
+import { ofWhose } from '../deals/repository/openBook.ts';
 import type { Person } from '../session/person.ts';
 
 export interface MovementQuery {
@@ -86,20 +86,6 @@ export async function wonCycles(
     { ...seen.parameters, process, ...period, owner, team },
   );
 }
-
-export interface OpenCount {
-  readonly stage: StageId;
-  readonly deals: number;
-  readonly past: number;
-}
-
-/** Open deals by stage, and how many of them are past its target. */
-export const countOpen = (tx: EntityManager, { condition, parameters }: Scope, today: string): Promise<OpenCount[]> =>
-  sql<OpenCount>(
-    tx,
-    `select d.stage_id as stage, count(*)::int as deals, count(*) filter (where ${PAST_TARGET})::int as past from deal_states d where ${condition} group by 1`,
-    { ...parameters, today },
-  );
 
 /** Deals that a move took past a stage, by stage. */
 export const countSkipped = (

@@ -15,22 +15,14 @@ import {
 import { stageNames } from '../compliance/repository.ts';
 import { type Context, inReport } from '../context.ts';
 import { openBook } from '../deals/repository/openBook.ts';
+import { countOpen, type OpenCounts } from '../deals/repository/openSums.ts';
 import { invalid } from '../problems/problem.ts';
 import { getMeasured } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { calendarOf } from '../setting/repository/settings.ts';
 import { type StepNames, stepNames } from '../stepReports/stepNames.ts';
-import {
-  countMoves,
-  countOpen,
-  countRuns,
-  type MoveCount,
-  type MovementQuery,
-  type OpenCount,
-  type RunCount,
-  wonCycles,
-} from './repository.ts';
+import { countMoves, countRuns, type MoveCount, type MovementQuery, type RunCount, wonCycles } from './repository.ts';
 
 type Movement = TypeOf<typeof contract.movement>;
 
@@ -51,11 +43,8 @@ export async function getMovement(
     if (period.from > period.to)
       throw invalid([{ pointer: '/query/from', detail: 'The period begins after it ends.' }]);
     const moves = await countMoves(tx, person, process, period, query);
-    const open = await countOpen(
-      tx,
-      await openBook(tx, person, process, { owner: query.owner, team: query.team }, now),
-      today,
-    );
+    const book = await openBook(tx, person, process, { owner: query.owner, team: query.team }, now);
+    const open = await countOpen(tx, book, { by: ['stage'], measures: ['past'] }, today);
     const stages = detail.live?.stages ?? [];
     const runs = await countRuns(tx, person, process, period, query);
     const called = await stepNames(tx, process, stages, runs);
@@ -110,6 +99,8 @@ function stepsOf(stage: StageId, runs: readonly RunCount[], stages: readonly Sta
 
 /** A publish changed the stage, or a closed deal went on in its last: nobody moved a deal on. */
 export const isMeasured = (kind: MoveCount['kind']): boolean => kind !== 'transfer' && kind !== 'reopen';
+
+type OpenCount = OpenCounts<'stage', 'past'>;
 
 function countsOf(stage: StageId, moves: readonly MoveCount[], open: readonly OpenCount[]): StageCounts {
   const leaving = moves.filter(({ from_stage, kind }) => from_stage === stage && isMeasured(kind));

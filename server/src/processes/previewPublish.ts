@@ -5,6 +5,7 @@ import {
   type Change,
   type Deal,
   diffDocuments,
+  localDay,
   type Moment,
   type ProcessId,
   type PublishReach,
@@ -19,6 +20,8 @@ import {
 import type { EntityManager } from 'typeorm';
 import { type Context, inSnapshot } from '../context.ts';
 import type { ProcessVersionRow } from '../db/entities/processVersion.ts';
+import { wholeBook } from '../deals/repository/openBook.ts';
+import { countOpen } from '../deals/repository/openSums.ts';
 import { invalid } from '../problems/problem.ts';
 import { loadSetting, loadSettings } from '../setting/repository/settings.ts';
 import { oneAhead } from './oneAhead.ts';
@@ -33,7 +36,7 @@ import {
   usedFields,
 } from './publishVersions.ts';
 import { loadToJudge, type ReachedDeals, reachedDeals } from './reachedDeals.ts';
-import { countOpenDeals, countStandings, type StandingCount } from './repository/openDeals.ts';
+import { countOpenDeals } from './repository/openDeals.ts';
 
 type Preview = TypeOf<typeof contract.preview>;
 
@@ -75,6 +78,12 @@ type Effect = Pick<Preview, 'openDeals' | 'newlyHeld' | 'newlyFlagged' | 'newlyC
 
 const NO_EFFECT: Effect = { openDeals: 0, newlyHeld: 0, newlyFlagged: 0, newlyClear: 0, stages: [], turned: [] };
 
+interface StandingCount {
+  readonly stage: StageId;
+  readonly standing: Standing;
+  readonly deals: number;
+}
+
 interface Previewed {
   readonly process: ProcessId;
   readonly draft: ProcessVersionRow;
@@ -91,14 +100,14 @@ async function effectOn(
 ): Promise<Effect> {
   const counts = { newlyHeld: 0, newlyFlagged: 0, newlyClear: 0 };
   const turned: Effect['turned'][number][] = [];
-  const before = await countStandings(tx, processId, now);
-  const after = new Map(before.map((row) => [`${row.stage} ${row.standing}`, { ...row }]));
+  const to = await draftSetting(tx, draft, await publishOf(tx, processId, draft, plan.graceUntil));
+  const before = await countOpen(tx, wholeBook(processId, now), { by: ['stage', 'standing'] }, localDay(now, to.zone));
+  const after = new Map<string, StandingCount>(before.map((row) => [`${row.stage} ${row.standing}`, row]));
   const add = (stage: StageId, standing: Standing, by: number): void => {
     const row = after.get(`${stage} ${standing}`) ?? { stage, standing, deals: 0 };
     after.set(`${stage} ${standing}`, { ...row, deals: row.deals + by });
   };
   const moment = { by: actor('process', processId), happenedAt: now, recordedAt: now };
-  const to = await draftSetting(tx, draft, await publishOf(tx, processId, draft, plan.graceUntil));
   const from = live && (await loadSetting(tx, live.id));
   const reached = reachedDeals(tx, { process: processId, reach, from, to, now }, 'all');
   for await (const { deals, settings } of oneAhead(loaded(tx, reached))) {

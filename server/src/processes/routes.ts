@@ -1,29 +1,26 @@
 import { endpoints } from '@ladder/contract';
 import type { Request, Router } from 'express';
 import type { Context } from '../context.ts';
+import { getLanes } from '../deals/lanes.ts';
 import { command } from '../http/command.ts';
 import { register } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
 import { longCommand } from '../longWork/startWork.ts';
 import { Problem } from '../problems/problem.ts';
 import { beginDraft, dropDraft, getDraft, saveDraft, tellPresence } from './draft.ts';
+import { busiestProcess, listProcesses } from './list.ts';
 import { previewPublish } from './previewPublish.ts';
 import { planProcessFile } from './processFiles.ts';
 import { listProcessLog } from './processLog.ts';
 import { draftToPublish, published } from './publish.ts';
-import {
-  addProcess,
-  changeProcess,
-  getProcess,
-  getProcessFile,
-  getVersion,
-  houseRulesToChange,
-  listProcesses,
-} from './service.ts';
+import { addProcess, changeProcess, getProcess, getProcessFile, getVersion, houseRulesToChange } from './service.ts';
 
 export function processRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.listProcesses, async ({ query, person }) =>
     reply(await listProcesses(context, person, query)),
+  );
+  register(router, context, endpoints.getFirstLanes, async ({ query, person }) =>
+    reply(await getLanes(context, person, await busiestProcess(context, person), query)),
   );
   register(router, context, endpoints.listProcessLog, async ({ params, query }) =>
     reply(await listProcessLog(context, params.process, query)),

@@ -26,9 +26,9 @@ import { CalendarEntity } from '../db/entities/calendar.ts';
 import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
 import { ProcessLogEntryEntity } from '../db/entities/processLogEntry.ts';
 import { ProcessVersionEntity } from '../db/entities/processVersion.ts';
+import { inOrder } from '../db/inOrder.ts';
 import { at, type Connection, manager } from '../db/sql.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
-import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { newId, newKey } from '../ids.ts';
 import type { AskedWork } from '../longWork/startWork.ts';
 import type { WorkKind } from '../longWork/workKind.ts';
@@ -40,48 +40,9 @@ import { insertDraft } from './draft.ts';
 import { fileOf, takeInFile } from './processFiles.ts';
 import { rejudgeProcess } from './rejudgeProcess.ts';
 import { countOpenDeals } from './repository/openDeals.ts';
-import { findProcesses, loadReasons, replaceReasons, seesDrafts, teamNames } from './repository/processes.ts';
+import { loadReasons, replaceReasons, seesDrafts, teamNames } from './repository/processes.ts';
 
 type Detail = TypeOf<typeof contract.detail>;
-
-/** Processes that the person may see, each with the open deals that they may see. */
-export async function listProcesses(
-  context: Context,
-  person: Person,
-  query: { after?: string; limit?: number },
-): Promise<unknown> {
-  const [limit, cursor] = [query.limit ?? DEFAULT_LIMIT, readCursor(query.after, ['text'])];
-  const rows = await findProcesses(context.dataSource, person, limit + 1, cursor?.[0]);
-  const versions = await versionsOf(
-    context.dataSource,
-    person,
-    rows.map(({ id }) => id),
-  );
-  const live = new Map(
-    versions.flatMap(({ process, ...version }) => (version.state === 'live' ? [[process, version] as const] : [])),
-  );
-  const openDeals = (id: ProcessId): number =>
-    versions.filter(({ process }) => process === id).reduce((sum, version) => sum + version.openDeals, 0);
-  return toPage(
-    rows,
-    limit,
-    (row) => [row.name_fold],
-    (row) => ({
-      id: row.id,
-      name: row.name,
-      purpose: row.document?.purpose ?? '',
-      kind: row.kind,
-      openDeals: openDeals(row.id),
-      stages: row.document?.stages.length ?? 0,
-      live: live.get(row.id) ?? null,
-      closedToNew: row.closed,
-      draft:
-        row.draft_number === null || !seesDrafts(person)
-          ? null
-          : { number: row.draft_number, savedAt: row.draft_saved?.toISOString() ?? '' },
-    }),
-  );
-}
 
 /** A process with its versions and what stands beside them. */
 export async function getProcess(connection: Connection, person: Person, id: ProcessId): Promise<Detail> {
@@ -121,10 +82,10 @@ export interface MeasuredProcess extends Pick<Detail, 'name' | 'houseRules'> {
 
 /** A process as measures ask it: without its deals, which they count themselves. */
 export async function getMeasured(connection: Connection, person: Person, id: ProcessId): Promise<MeasuredProcess> {
-  const row = await manager(connection).getRepository(ProcessEntity).findOneBy({ id });
-  const live = await manager(connection)
-    .getRepository(ProcessVersionEntity)
-    .findOneBy({ processId: id, state: 'live' });
+  const [row, live] = await inOrder(
+    manager(connection).getRepository(ProcessEntity).findOneBy({ id }),
+    manager(connection).getRepository(ProcessVersionEntity).findOneBy({ processId: id, state: 'live' }),
+  );
   if (!row || (!live && !seesDrafts(person))) throw notFound('process');
   return {
     name: row.name,

@@ -11,6 +11,7 @@ import {
   PAST_TARGET,
   type Scope,
   SO_NOW,
+  SO_NOW_PARTS,
   type WhoseFilter,
 } from '../deals/repository/openBook.ts';
 import type { Person } from '../session/person.ts';
@@ -200,14 +201,17 @@ export async function countLate(
 ): Promise<LateCount[]> {
   const [seen, mine] = [dealsSeen(person, null, filter), ofDealsSeen(person, null, filter)];
   const few = await lookedUp(tx, person, null, filter);
+  const pastTarget = (few ? [SO_NOW] : SO_NOW_PARTS).map(
+    (part) => `select d.process_id, d.team_id, d.owner_id, 0, 0, count(*)::int from deal_states d
+       where d.status = 'open' and ${part} and ${PAST_TARGET} and ${seen.condition} and ${few?.condition ?? 'true'} group by 1, 2, 3`,
+  );
   return sql<LateCount>(
     tx,
     `with ${OPEN_STEPS(`${RUNS_AT_HAND} where ${AT_HAND} and r.due_day < :today::date and ${mine.condition}`, seen.condition)}, counted as (
        select process_id, team_id, person, count(*)::int as late_steps, count(distinct deal)::int as late_deals, 0 as past_target
        from open group by 1, 2, 3
        union all
-       select d.process_id, d.team_id, d.owner_id, 0, 0, count(*)::int from deal_states d
-       where d.status = 'open' and ${SO_NOW} and ${PAST_TARGET} and ${seen.condition} and ${few?.condition ?? 'true'} group by 1, 2, 3
+       ${pastTarget.join(' union all ')}
      ), summed as (
        select process_id, team_id, person, sum(late_steps)::int as late_steps, sum(late_deals)::int as late_deals, sum(past_target)::int as past_target
        from counted group by 1, 2, 3

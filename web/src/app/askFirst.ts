@@ -29,7 +29,12 @@ function askForDeals(chosen: URLSearchParams): void {
   const { dispatch } = store;
   dispatch(processesApi.util.prefetch('listProcesses', undefined, {}));
   const process = chosen.get('process') ?? lastProcess();
-  if (process) dispatch(dealsApi.util.prefetch('getLanes', { process, filters: filtersOf(chosen) }, {}));
+  const filters = filtersOf(chosen);
+  dispatch(
+    process
+      ? dealsApi.util.prefetch('getLanes', { process, filters }, {})
+      : dealsApi.util.prefetch('getFirstLanes', filters, {}),
+  );
   dispatch(sessionApi.util.prefetch('getPeople', undefined, {}));
   dispatch(sessionApi.util.prefetch('getTeams', undefined, {}));
   dispatch(bellApi.util.prefetch('countUnread', undefined, {}));

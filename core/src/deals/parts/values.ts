@@ -30,10 +30,12 @@ interface ValuesRead {
   readonly currencyOf: Readonly<Record<FieldHolder, string>>;
 }
 
+/* Values are assigned, not spread behind each other: that would give the facts of each deal a shape of their own. */
+
 /** Fields, with what their amounts are worth. */
 export const valuesPart: FactPart<ValuesCarried, ValuesRead, ValuesKept> = {
   facts: (deal, setting) => ({
-    values: { ...deal.values, ...deal.partyValues },
+    values: Object.assign({}, deal.values, deal.partyValues),
     closeDateMoves: deal.closeDateMoves,
     rateOf: setting.rateOf,
     currencyOf: currenciesOf(deal.currency, setting.reportingCurrency),
@@ -47,7 +49,7 @@ export const valuesPart: FactPart<ValuesCarried, ValuesRead, ValuesKept> = {
   }),
   recall: ({ values, partyValues, currency, rates, closeDateMoves }, { reportingCurrency }) => ({
     closeDateMoves,
-    values: { ...values, ...partyValues },
+    values: Object.assign({}, values, partyValues),
     rateOf: (from, to) => rates.find((rate) => rate.from === from && rate.to === to),
     currencyOf: currenciesOf(currency, reportingCurrency),
   }),

@@ -75,8 +75,9 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     { name: 'deal_states_by_end', columns: ['processId', 'toAt', 'fromAt'] },
     { name: 'deal_states_by_owner', columns: ['ownerId', 'status', 'enteredAt', 'dealId'], where: SHOWN },
     { name: 'deal_states_by_stage', synchronize: false },
-    // With all that a reduction of the open book reads.
-    { name: 'deal_states_open', synchronize: false },
+    // With all that the open book is added up from.
+    { name: 'deal_states_shown', synchronize: false },
+    { name: 'deal_states_turned', synchronize: false },
     {
       name: 'deal_states_by_standing',
       columns: ['processId', 'standing', 'enteredAt', 'dealId'],

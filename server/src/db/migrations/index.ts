@@ -31,6 +31,7 @@ import { KindsOfFindings1700000000030 } from './0030-kinds-of-findings.ts';
 import { RewrittenInPlace1700000000031 } from './0031-rewritten-in-place.ts';
 import { LargeBooks1700000000032 } from './0032-large-books.ts';
 import { OpenBook1700000000033 } from './0033-open-book.ts';
+import { Shapes1700000000034 } from './0034-shapes.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -67,4 +68,5 @@ export const migrations = [
   RewrittenInPlace1700000000031,
   LargeBooks1700000000032,
   OpenBook1700000000033,
+  Shapes1700000000034,
 ];

@@ -1,21 +1,10 @@
-import type { ProcessId, Stage, StageId, Standing, StoredDocument, VersionId } from '@ladder/core';
+import type { ProcessId, Stage, StageId, StoredDocument, VersionId } from '@ladder/core';
 import { visibleDeals } from '../../access/repository.ts';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
 import { notFound } from '../../problems/problem.ts';
 import type { Person } from '../../session/person.ts';
-import { REPORTING_RATES, SUM_MINOR, WITHOUT_RATE } from '../../setting/repository/rates.ts';
 import { CARD_COLUMNS, CARD_JOINS, type CardRow } from './cards.ts';
-import { type OpenBook, PAST_TARGET, type Scope } from './openBook.ts';
-
-export interface GroupRow {
-  readonly stage: StageId;
-  readonly age: number;
-  readonly standing: Standing;
-  readonly count: number;
-  readonly minor: number;
-  readonly past: number;
-  readonly without_rate: number;
-}
+import { keptOfWhole, type OpenBook } from './openBook.ts';
 
 export interface ReasonCount {
   readonly outcome: string;
@@ -45,24 +34,17 @@ export async function liveProcess(connection: Connection, process: ProcessId): P
   return row;
 }
 
-const GROUPS = (condition: string): string => `
-  with ${REPORTING_RATES}
-  select d.stage_id as stage, greatest(0, :today::date - d.entered_day) as age, d.standing, count(*)::int as count,
-    ${SUM_MINOR} as minor,
-    count(*) filter (where ${PAST_TARGET})::int as past,
-    ${WITHOUT_RATE} as without_rate
-  from deal_states d where ${condition} group by 1, 2, 3`;
-
 const CARD_ORDER = `(d.standing = 'held') desc, d.entered_day, d.deal_id`;
 
 /* Of each stage so many by the index of their order, so that no stage is gone through to its end: of few deals all are looked at. */
-const CARDS = ({ condition, few }: OpenBook): string => {
+const CARDS = (book: OpenBook): string => {
+  const { condition, few } = book;
   const foremost = few
     ? `(select * from (select d.*, row_number() over (partition by d.stage_id order by ${CARD_ORDER}) as place from deal_states d
          where d.stage_id = any(:stages::text[]) and ${condition}) placed where place <= :most)`
     : `unnest(:stages::text[]) as s (id)
        cross join lateral (select * from deal_states d where d.stage_id = s.id and ${condition} order by ${CARD_ORDER} limit :most)`;
-  return `select ${CARD_COLUMNS} from ${foremost} d ${CARD_JOINS} order by d.entered_day, d.deal_id`;
+  return keptOfWhole(book, `select ${CARD_COLUMNS} from ${foremost} d ${CARD_JOINS} order by d.entered_day, d.deal_id`);
 };
 
 export interface EndedRow {
@@ -86,22 +68,6 @@ export async function endedThisMonth(
      where d.process_id = :process and d.status in ('won', 'lost') and d.closed_day >= date_trunc('month', :today::date) and ${seen.condition} group by 1`,
     { process, today, ...seen.parameters },
   );
-}
-
-/** Open deals by stage, age and standing, with what they are worth. */
-export const findGroups = (
-  connection: Connection,
-  { condition, parameters }: Scope,
-  worth: { readonly today: string; readonly currency: string; readonly digits: Readonly<Record<string, number>> },
-): Promise<GroupRow[]> => sql<GroupRow>(connection, GROUPS(condition), { ...parameters, ...worth });
-
-export async function countOpen(connection: Connection, { condition, parameters }: Scope): Promise<number> {
-  const [row] = await sql<{ deals: number }>(
-    connection,
-    `select count(*)::int as deals from deal_states d where ${condition}`,
-    parameters,
-  );
-  return row?.deals ?? 0;
 }
 
 /** Of each stage the cards that matter most: held ones first, then the oldest. */

@@ -42,11 +42,14 @@ const HEAD = {
  * goes live once nobody is writing deals of its process, so that what is written was decided by the version that is live.
  */
 export async function lockDeals(tx: EntityManager, ids: readonly DealId[]): Promise<void> {
+  const [id, ...others] = ids;
+  // PostgreSQL plans anew for each list, and once for all that ask for one.
+  const these = others.length === 0 ? 'h.deal_id = :id::uuid' : 'h.deal_id = any(:ids::uuid[])';
   await sql(
     tx,
     kept(`select h.deal_id, pg_advisory_xact_lock_shared(${WRITERS_LOCK('d.process_id')}) from deal_heads h join deals d on d.id = h.deal_id
-     where h.deal_id = any(:ids::uuid[]) order by h.deal_id for update of h`),
-    { ids: asArray(ids) },
+     where ${these} order by h.deal_id for update of h`),
+    { id, ids: asArray(ids) },
   );
 }
 
@@ -96,6 +99,7 @@ function toDeal<Name extends DealPartName>(row: HeadRow, names: readonly Name[])
   return Object.assign(deal, ...storedParts(names).map(({ read }) => read?.(deal as never))) as DealWith<Name>;
 }
 
+/* What is added comes before what is spread: behind it, it would give each object a shape of its own, and reading it would be slow. */
 function withStatus({
   state,
   closedAt,
@@ -106,9 +110,14 @@ function withStatus({
   estimate,
   ...deal
 }: HeadRow): DealWith<never> {
+  return { status: statusOf({ state, closedAt, closedDay, reason, followUp, outcome, estimate }), ...deal };
+}
+
+type StatusColumns = Pick<HeadRow, 'state' | 'closedAt' | 'closedDay' | 'reason' | 'followUp' | 'outcome' | 'estimate'>;
+
+function statusOf({ state, closedAt, closedDay, reason, followUp, outcome, estimate }: StatusColumns): DealStatus {
   const at = closedAt ?? 0;
-  if (state === 'open') return { ...deal, status: { state } };
-  if (state === 'voided') return { ...deal, status: { state, at } };
-  const day = closedDay ?? '';
-  return { ...deal, status: { state, outcome: outcome ?? state, at, day, reason, followUp, estimate } };
+  if (state === 'open') return { state };
+  if (state === 'voided') return { state, at };
+  return { state, outcome: outcome ?? state, at, day: closedDay ?? '', reason, followUp, estimate };
 }

@@ -1,6 +1,7 @@
 import type { ProcessId, Standing } from '@ladder/core';
 import { seesAll } from '../../access/dealAccess.ts';
 import { seenDealIds, visibleDeals } from '../../access/repository.ts';
+import { kept } from '../../db/keepingClient.ts';
 import { at, type Connection, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
 
@@ -14,6 +15,12 @@ import type { Person } from '../../session/person.ts';
  * what was so by then is shown by a server too whose clock is behind.
  */
 export const SO_NOW = `d.shown_from <= :now and d.shown_from < 'infinity' and d.to_at > :now`;
+
+/** The same in two parts, each with an index of its own: what was so by the last change, and what time alone has turned since. */
+export const SO_NOW_PARTS = [
+  `d.shown_from = '-infinity' and d.to_at > :now`,
+  `d.shown_from > '-infinity' and ${SO_NOW}`,
+];
 
 /** What was so at :now, however long ago. */
 export const SO_THEN = 'd.to_at > :now and d.from_at <= :now';
@@ -39,14 +46,17 @@ export interface AskedFilter extends Omit<DealFilter, 'pastTargetOn'> {
 export const filterOn = ({ pastTarget, ...filter }: AskedFilter, today: string): DealFilter =>
   pastTarget ? { ...filter, pastTargetOn: today } : filter;
 
+/** What was not asked for is no part of a statement: one that is kept would look at it for every deal. */
+const ifGiven = (given: string | undefined, condition: string): string => (given === undefined ? 'true' : condition);
+
 /** That deals `d` are this person's, or this team's; by the id in the parameter of that name, or `none`. */
 export const ofWhom = (whose: 'owner' | 'team', id: string | undefined): string =>
-  id === 'none' ? `d.${whose}_id is null` : `(:${whose}::uuid is null or d.${whose}_id = :${whose}::uuid)`;
+  ifGiven(id, id === 'none' ? `d.${whose}_id is null` : `d.${whose}_id = :${whose}::uuid`);
 
 /** How lists, measures and reports are narrowed to whose deals they are of. */
 export type WhoseFilter = Pick<DealFilter, 'owner' | 'team'>;
 
-/** That deals `d` are of whom was asked for; of anyone where nobody was. Needs both as parameters. */
+/** That deals `d` are of whom was asked for; of anyone where nobody was. Needs as parameters what was. */
 export const ofWhose = ({ owner, team }: WhoseFilter): string =>
   `${ofWhom('owner', owner)} and ${ofWhom('team', team)}`;
 
@@ -60,13 +70,27 @@ export interface Scope {
 }
 
 /** What the person may see, narrowed. */
-export function narrowed(person: Person, { owner, team, standing, closeBefore, pastTargetOn }: DealFilter): Scope {
+export function narrowed(person: Person, { standing, ...filter }: DealFilter): Scope {
+  const scope = ofAnyStanding(person, filter);
+  return {
+    condition: `${scope.condition} and ${ofStanding('d.standing', standing)}`,
+    parameters: { ...scope.parameters, standing },
+  };
+}
+
+/** That what stands there is the standing that was asked for. */
+export const ofStanding = (there: string, standing: Standing | undefined): string =>
+  ifGiven(standing, `${there} = :standing::text`);
+
+function ofAnyStanding(
+  person: Person,
+  { owner, team, closeBefore, pastTargetOn }: Omit<DealFilter, 'standing'>,
+): Scope {
   const seen = visibleDeals(person);
   return {
     condition: `${seen.condition} and ${ofWhose({ owner, team })}
-      and (:standing::text is null or d.standing = :standing::text) and (:closeBefore::date is null or d.close_date <= :closeBefore::date)
-      and (:pastTargetOn::date is null or d.move_on_day < :pastTargetOn::date)`,
-    parameters: { ...seen.parameters, owner, team, standing, closeBefore, pastTargetOn },
+      and ${ifGiven(closeBefore, 'd.close_date <= :closeBefore::date')} and ${ifGiven(pastTargetOn, 'd.move_on_day < :pastTargetOn::date')}`,
+    parameters: { ...seen.parameters, owner, team, closeBefore, pastTargetOn },
   };
 }
 
@@ -74,6 +98,12 @@ export function narrowed(person: Person, { owner, team, standing, closeBefore, p
 export interface OpenBook extends Scope {
   /** Whether they are few, and looked up one by one; where they are many, all that are open are gone through. */
   readonly few: boolean;
+  /** Conditions that tell them together but for their standing, by the index that each goes by. */
+  readonly parts: readonly string[];
+  /** The only one, where they are narrowed to one. */
+  readonly standing: Standing | undefined;
+  /** Whether they are all that the person sees, and many. */
+  readonly whole: boolean;
 }
 
 /** So many are looked up sooner than a process's open deals are gone through. */
@@ -101,6 +131,21 @@ export async function lookedUp(
   return (seen?.deals ?? 0) > few ? null : { condition: `d.deal_id in (${theirs.condition})`, parameters };
 }
 
+/** A statement on a whole book is asked again and again, and what planning it takes is half of a page of cards. */
+export const keptOfWhole = ({ whole }: Pick<OpenBook, 'whole'>, statement: string): string =>
+  whole ? kept(statement) : statement;
+
+const OPEN_IN = `d.process_id = :process::uuid and d.status = 'open'`;
+
+/** All open deals of a process. */
+export const wholeBook = (process: ProcessId, now: number): Omit<OpenBook, 'condition'> => ({
+  few: false,
+  whole: true,
+  standing: undefined,
+  parts: SO_NOW_PARTS.map((part) => `${OPEN_IN} and ${part}`),
+  parameters: { process, now: at(now) },
+});
+
 /** The open deals of a process that the person may see, narrowed; `few` is what counts as few. */
 export async function openBook(
   connection: Connection,
@@ -110,11 +155,15 @@ export async function openBook(
   now: number,
   few = FEW,
 ): Promise<OpenBook> {
-  const scope = narrowed(person, filter);
-  const condition = `d.process_id = :process::uuid and d.status = 'open' and ${SO_NOW} and ${scope.condition}`;
-  const parameters = { ...scope.parameters, process, now: at(now) };
-  const theirs = await lookedUp(connection, person, process, filter, few);
-  return theirs
-    ? { condition: `${condition} and ${theirs.condition}`, parameters, few: true }
-    : { condition, parameters, few: false };
+  const [scope, theirs] = [narrowed(person, filter), await lookedUp(connection, person, process, filter, few)];
+  const among = `${OPEN_IN} and ${theirs?.condition ?? 'true'}`;
+  const { condition } = ofAnyStanding(person, filter);
+  return {
+    condition: `${among} and ${SO_NOW} and ${scope.condition}`,
+    parameters: { ...scope.parameters, process, now: at(now) },
+    few: theirs !== null,
+    whole: theirs === null && Object.values(filter).every((value) => value === undefined),
+    standing: filter.standing,
+    parts: (theirs ? [SO_NOW] : SO_NOW_PARTS).map((part) => `${among} and ${part} and ${condition}`),
+  };
 }

@@ -1,8 +1,7 @@
-import type { DealId, ProcessId, PublishReach, StageId, Standing, VersionId } from '@ladder/core';
+import type { DealId, ProcessId, PublishReach, StageId, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { pagesById } from '../../db/pagesById.ts';
 import { asArray, at, type Connection, sql } from '../../db/sql.ts';
-import { SO_NOW } from '../../deals/repository/openBook.ts';
 
 /* The open deals of a process: counted, gone through, and told apart by whether a publish concerns them. */
 
@@ -126,19 +125,4 @@ export const openDealsIn = (
     `select d.stage_id as id, count(*)::int as "openDeals" from deals d
      where d.process_id = :processId and d.status = 'open' and d.stage_id = any(:stages::text[]) group by d.stage_id order by min(d.entered_at), d.stage_id`,
     { processId, stages: asArray(stages) },
-  );
-
-export interface StandingCount {
-  readonly stage: StageId;
-  readonly standing: Standing;
-  readonly deals: number;
-}
-
-/** Open deals of a process by stage and standing. */
-export const countStandings = (tx: EntityManager, process: ProcessId, now: number): Promise<StandingCount[]> =>
-  sql(
-    tx,
-    `select d.stage_id as stage, d.standing, count(*)::int as deals from deal_states d
-     where d.process_id = :process and d.status = 'open' and ${SO_NOW} group by 1, 2`,
-    { process, now: at(now) },
   );

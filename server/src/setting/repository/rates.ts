@@ -18,18 +18,9 @@ export const REPORTING_RATES = `
     from (${LATEST_RATES}) latest where to_currency = :currency
   )`;
 
-/** A deal's value in :currency, as core's `convert` gives it; null where there is no rate, or it would be too large to be told exactly. */
-const CONVERTED = `(select convert_minor(d.value_minor, r.rate, r.turned, r.shift) from r where r.from_currency = d.currency)`;
-
-/**
- * What deals are worth together in :currency, each rounded before anything is summed (S33). What is in it already, as most deals
- * are, is summed as whole numbers, and no rate is looked for.
- */
-export const SUM_MINOR = `(coalesce(sum(d.value_minor) filter (where d.currency = :currency), 0)
-  + coalesce(sum(${CONVERTED}) filter (where d.currency <> :currency), 0))::float8`;
-
-/** How many deals have a value that cannot be told in :currency. */
-export const WITHOUT_RATE = `count(*) filter (where d.currency <> :currency and d.value_minor is not null and ${CONVERTED} is null)::int`;
+/** An amount in :currency, as core's `convert` gives it; null where there is no rate, or it would be too large to be told exactly. */
+export const converted = (minor: string, currency: string): string =>
+  `(select convert_minor(${minor}, r.rate, r.turned, r.shift) from r where r.from_currency = ${currency})`;
 
 /** Decimal places of the currencies in use that have not two, for REPORTING_RATES. */
 export async function minorDigitsInUse(connection: Connection): Promise<Readonly<Record<string, number>>> {

@@ -8,7 +8,7 @@ import { countOf, shortMoney } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { type ProcessSummary, useListProcessesQuery } from '../processes/processesApi.ts';
 import { DealTable } from './DealTable.tsx';
-import { filtersOf, type Lanes, useGetLanesQuery } from './dealsApi.ts';
+import { filtersOf, type Lanes, useGetFirstLanesQuery, useGetLanesQuery } from './dealsApi.ts';
 import { Filters } from './Filters.tsx';
 import { LanesView } from './LanesView.tsx';
 import { lastProcess, rememberProcess } from './lastProcess.ts';
@@ -18,13 +18,15 @@ import { NewDealDialog } from './NewDealDialog.tsx';
 export function DealsPage() {
   const { data: processes, error } = useListProcessesQuery();
   const [search, setSearch] = useSearchParams();
+  const chosen = [search.get('process'), lastProcess()].filter((id) => id !== null);
+  const first = useGetFirstLanesQuery(filtersOf(search), { skip: chosen.length > 0 });
   const live = processes?.items.filter((process) => process.live) ?? [];
-  const process = chosenOf(live, [search.get('process'), lastProcess()]);
+  const process = chosenOf(live, [...chosen, first.data?.process.id ?? null]);
   const shown = process?.id;
   useEffect(() => {
     if (shown) rememberProcess(shown);
   }, [shown]);
-  if (!processes) return error ? <ErrorNotice error={error} /> : <Loading />;
+  if (!processes || first.isLoading) return error ? <ErrorNotice error={error} /> : <Loading />;
   if (!process) return <NoProcess />;
   const choose = (name: string, value: string | null) =>
     setSearch((current) => {

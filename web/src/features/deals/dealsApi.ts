@@ -106,6 +106,16 @@ export const dealsApi = api.injectEndpoints({
       query: ({ process, filters }) => `/processes/${encodeURIComponent(process)}/lanes${queryString({ ...filters })}`,
       providesTags: ['Deals'],
     }),
+    /** The lanes of the process of most open deals; they are then those of that process. */
+    getFirstLanes: build.query<Lanes, DealFilters>({
+      query: (filters) => `/lanes${queryString({ ...filters })}`,
+      onQueryStarted: async (filters, { dispatch, queryFulfilled }) => {
+        const answer = await queryFulfilled.catch(() => null);
+        if (!answer) return;
+        const { process } = answer.data;
+        await dispatch(dealsApi.util.upsertQueryData('getLanes', { process: process.id, filters }, answer.data));
+      },
+    }),
     listDeals: build.infiniteQuery<Page, ListArguments, string | null>({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
       query: ({ queryArg, pageParam }) => `/deals${queryString({ ...queryArg, after: pageParam })}`,
@@ -226,6 +236,7 @@ export const dealsApi = api.injectEndpoints({
 });
 
 export const {
+  useGetFirstLanesQuery,
   useGetLanesQuery,
   useListDealsInfiniteQuery,
   useGetDealQuery,

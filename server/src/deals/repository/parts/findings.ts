@@ -14,10 +14,7 @@ const COLUMNS = {
 };
 
 export const findingsStored: StoredPart<'findings'> = {
-  ...listed('findings', COLUMNS, 'findings where deal_id = d.id', 'opened_at, key', (one) => ({
-    ...one,
-    closedAt: Number(one.closedAt),
-  })),
+  ...listed('findings', COLUMNS, 'findings where deal_id = d.id', 'opened_at, key', ['closedAt']),
   writes: (writes) => {
     const rows = changedParts(writes, ({ findings }) => findings).map(({ deal, part }) => ({
       deal_id: deal.id,

@@ -32,7 +32,7 @@ export const statesStored: StoredPart<'states'> = {
     `deal_states where deal_id = d.id
     and to_at > least(d.entered_at, (select min(opened_at) from findings where deal_id = d.id and kind = 'idle'))`,
     'from_at',
-    (one) => ({ ...one, to: Number(one.to) }),
+    ['to'],
   ),
   writes: (writes) => {
     const rows = changedParts(writes, ({ states }) => states).map(({ deal, part }) => ({
@@ -46,7 +46,7 @@ export const statesStored: StoredPart<'states'> = {
       passed(writes),
       {
         rows,
-        statement: `insert into deal_states select * from jsonb_populate_recordset(null::deal_states, :rows)
+        statement: `insert into deal_states (${WRITTEN}) select ${WRITTEN} from jsonb_populate_recordset(null::deal_states, :rows)
        on conflict (deal_id, from_at) do update set ${REVISED.map((column) => `${column} = excluded.${column}`).join(', ')}`,
       },
     ];
@@ -90,6 +90,8 @@ const REVISED = [
   'currency',
   'kinds',
 ];
+/** The `shape` of a state is made by PostgreSQL. */
+const WRITTEN = ['deal_id', 'from_at', 'process_id', ...REVISED].join(', ');
 
 /** From when on lists show a state, as of the deal's last change. */
 function shownFrom({ from, to }: DealState, settledAt: number): number {

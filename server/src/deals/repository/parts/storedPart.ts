@@ -42,20 +42,22 @@ type ItemOf<Name extends ListName> =
 
 /**
  * How a part is read that is a list of rows of its own: by their columns, in an order. The rows come as plain arrays, for naming
- * every property of every row takes PostgreSQL longer than looking it up.
+ * every property of every row takes PostgreSQL longer than looking it up. JSON has no number without end: the properties that may
+ * be one come as texts.
  */
 export function listed<Name extends ListName>(
   name: Name,
   columns: { readonly [Property in keyof ItemOf<Name>]-?: string },
   rest: string,
   order: string,
-  read: (item: ItemOf<Name>) => ItemOf<Name> = (item) => item,
+  endless: readonly (keyof ItemOf<Name>)[] = [],
 ): Required<Pick<StoredPart<Name>, 'select' | 'from' | 'read'>> {
-  const properties = Object.keys(columns);
+  const properties = Object.keys(columns).map((name) => ({ name, isEndless: endless.includes(name as never) }));
   const itemOf = (row: readonly unknown[]): ItemOf<Name> => {
     const item: Record<string, unknown> = {};
-    for (const [place, property] of properties.entries()) item[property] = row[place];
-    return read(item as ItemOf<Name>);
+    for (const [place, { name: property, isEndless }] of properties.entries())
+      item[property] = isEndless ? Number(row[place]) : row[place];
+    return item as ItemOf<Name>;
   };
   const rowsIn = (given: DealWith<Name>) => (given as unknown as Record<Name, readonly (readonly unknown[])[]>)[name];
   return {

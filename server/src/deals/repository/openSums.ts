@@ -1,0 +1,140 @@
+import type { FindingKind, StageId, Standing } from '@ladder/core';
+import { type Connection, sql } from '../../db/sql.ts';
+import { converted, REPORTING_RATES } from '../../setting/repository/rates.ts';
+import { keptOfWhole, type OpenBook, ofStanding, PAST_TARGET } from './openBook.ts';
+
+/*
+ * Lanes, compliance and movement add up the open book by its shapes: the currency, stage, standing and kinds of findings of a
+ * state in one text (`shape`), which has an index in its order. There are few shapes, and what is asked is told by them.
+ */
+
+/** By what open deals may be told apart. */
+const KEYS = {
+  currency: `split_part(shape, ' ', 1)`,
+  stage: `split_part(shape, ' ', 2)`,
+  standing: `split_part(shape, ' ', 3)`,
+  /** Of the findings that stand, each as often as it does. */
+  kinds: `array_remove((string_to_array(shape, ' '))[4:], '')`,
+  /** Days in the stage. */
+  age: 'greatest(0, :today::date - entered_day)',
+} as const;
+
+interface Keyed {
+  readonly currency: string;
+  readonly stage: StageId;
+  readonly standing: Standing;
+  readonly kinds: readonly FindingKind[];
+  readonly age: number;
+}
+type Key = keyof Keyed;
+
+/** What may be told of deals beside how many they are, and how it is added up. */
+const MEASURES = {
+  /** Past their stage's target. */
+  past: { each: `count(*) filter (where ${PAST_TARGET})`, all: 'coalesce(sum(past), 0)::int' },
+  /** Their values, as they are; null where none has one. */
+  minor: { each: 'sum(d.value_minor)', all: 'sum(minor)::float8' },
+} as const;
+
+interface Measured {
+  readonly past: number;
+  readonly minor: number | null;
+}
+type Measure = keyof Measured;
+
+export type OpenCounts<K extends Key, M extends Measure = never> = Pick<Keyed, K> &
+  Pick<Measured, M> & { readonly deals: number };
+
+type Book = Omit<OpenBook, 'condition'>;
+
+/** The deals of each part of a book by their shapes, and by the days they came to their stages where ages are asked for. */
+function groups(book: Book, keys: readonly Key[], measures: readonly string[], also = ['true']): string {
+  const by = keys.includes('age') ? 'shape, entered_day' : 'shape';
+  return book.parts
+    .flatMap((part) => also.map((one) => `${part} and ${one}`))
+    .map((part) => `select ${[by, ...measures].join(', ')} from deal_states d where ${part} group by ${by}`)
+    .join(' union all ');
+}
+
+/** Groups by the keys that are asked for. */
+function told({ standing }: Book, keys: readonly Key[], measures: readonly string[]): string {
+  const columns = [...keys.map((key) => `${KEYS[key]} as ${key}`), ...measures];
+  const by = keys.length > 0 ? `group by ${keys.map((_key, place) => place + 1).join(', ')}` : '';
+  return `select ${columns.join(', ')} from groups where ${ofStanding(KEYS.standing, standing)} ${by}`;
+}
+
+/** How many open deals there are by what tells them apart, with what else is asked of them. */
+export function countOpen<K extends Key, M extends Measure = never>(
+  connection: Connection,
+  book: Book,
+  { by, measures = [] }: { readonly by: readonly K[]; readonly measures?: readonly M[] },
+  today: string,
+): Promise<OpenCounts<K, M>[]> {
+  const each = ['count(*) as deals', ...measures.map((name) => `${MEASURES[name].each} as ${name}`)];
+  const all = ['coalesce(sum(deals), 0)::int as deals', ...measures.map((name) => `${MEASURES[name].all} as ${name}`)];
+  const statement = `with groups as (${groups(book, by, each)}) ${told(book, by, all)}`;
+  return sql(connection, keptOfWhole(book, statement), { ...book.parameters, today });
+}
+
+/** The currency in which values are told, and decimal places of those that have not two. */
+export interface Reckoning {
+  readonly currency: string;
+  readonly digits: Readonly<Record<string, number>>;
+}
+
+export type OpenSums<K extends Key, M extends Measure = never> = OpenCounts<K, M | 'minor'> & {
+  /** In the currency asked for, as far as there are rates. */
+  readonly minor: number;
+  readonly withoutRate: number;
+};
+
+/** The same with what they are worth in one currency, each value rounded before anything is summed (S33). */
+export async function sumOpen<K extends Exclude<Key, 'currency'>, M extends Exclude<Measure, 'minor'> = never>(
+  connection: Connection,
+  book: Book,
+  { by, measures = [] }: { readonly by: readonly K[]; readonly measures?: readonly M[] },
+  today: string,
+  reckoning: Reckoning,
+): Promise<OpenSums<K, M>[]> {
+  const asked: Asked = { by: ['currency', ...by], measures: ['minor', ...measures] };
+  const counted: readonly Row[] = await countOpen(connection, book, asked, today);
+  const isForeign = ({ currency, minor }: Row): boolean => currency !== reckoning.currency && minor !== null;
+  const others = counted.some(isForeign) ? await convertOthers(connection, book, by, today, reckoning) : [];
+  const own = counted.map((row) => ({ ...row, minor: isForeign(row) ? 0 : (row.minor ?? 0), withoutRate: 0 }));
+  const summed = ['deals', 'minor', 'withoutRate', ...measures] as const;
+  const sums = new Map<string, Record<string, unknown>>();
+  for (const row of [...own, ...others]) {
+    const values: Readonly<Record<string, unknown>> = row;
+    const group = JSON.stringify(by.map((key) => values[key]));
+    const sum = sums.get(group) ?? Object.fromEntries(by.map((key) => [key, values[key]]));
+    for (const name of summed) sum[name] = Number(sum[name] ?? 0) + Number(values[name] ?? 0);
+    sums.set(group, sum);
+  }
+  return [...sums.values()] as OpenSums<K, M>[];
+}
+
+interface Asked {
+  readonly by: readonly Key[];
+  readonly measures: readonly Measure[];
+}
+type Row = Partial<Keyed & Measured>;
+
+/* Those of another currency stand before and behind those of the one asked for, in the order of the index. */
+const OTHERS = ['d.shape < :currency::text', `d.shape > :currency::text || '!'`].map(
+  (other) => `${other} and d.value_minor is not null`,
+);
+const WORTH = converted('d.value_minor', 'left(d.shape, 3)');
+
+/** What values in other currencies are worth in the one asked for. */
+const convertOthers = (
+  connection: Connection,
+  book: Book,
+  by: readonly Key[],
+  today: string,
+  reckoning: Reckoning,
+): Promise<Row[]> => {
+  const each = [`sum(${WORTH}) as minor`, `count(*) filter (where ${WORTH} is null) as without_rate`];
+  const all = ['coalesce(sum(minor), 0)::float8 as minor', 'sum(without_rate)::int as "withoutRate"'];
+  const statement = `with ${REPORTING_RATES}, groups as (${groups(book, by, each, OTHERS)}) ${told(book, by, all)}`;
+  return sql(connection, keptOfWhole(book, statement), { ...book.parameters, ...reckoning, today });
+};
