@@ -2,6 +2,7 @@ import type { deal as dealContract, endpoints, lanes, TypeOf } from '@ladder/con
 import type { DealId, MoveTarget, ProcessId, StageId } from '@ladder/core';
 import { type AnswerOf, api, type BodyOf, PRESS, queryString } from '../../client/api.ts';
 import { type DealSetting, knownSettings, rememberSetting, settingOf } from './knownSettings.ts';
+import { rememberOwnRevision } from './ownRevisions.ts';
 
 type E = typeof endpoints;
 /** A deal as a command answers with it. */
@@ -95,7 +96,9 @@ const newer = (shown: DealDetail, answer: DealDetail): DealDetail =>
 export async function showAnswer(_argument: unknown, { dispatch, queryFulfilled }: Started): Promise<void> {
   const answer = await queryFulfilled.catch(() => null);
   if (!answer) return;
-  const deal = inSetting('deal' in answer.data ? answer.data.deal : answer.data);
+  const changed = 'deal' in answer.data ? answer.data.deal : answer.data;
+  rememberOwnRevision(changed.id, changed.revision);
+  const deal = inSetting(changed);
   if (!deal) return;
   dispatch(dealsApi.util.updateQueryData('getDeal', deal.id, (shown) => newer(shown, deal)) as never);
 }

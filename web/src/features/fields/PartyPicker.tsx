@@ -1,6 +1,6 @@
-import { useEffect, useState } from 'react';
 import { Button, Form, InputGroup } from 'react-bootstrap';
 import { problemOf } from '../../client/api.ts';
+import { useWritten } from '../../parts/form/useWritten.ts';
 import type { FieldInputProps } from './FieldInput.tsx';
 import { useAddPartyMutation, useFindPartiesQuery } from './partiesApi.ts';
 
@@ -9,10 +9,9 @@ export function PartyPicker({ id, field, value, names, problem, disabled = false
   const kind = field.type === 'customer' ? 'customers' : 'contacts';
   const current = typeof value === 'string' ? value : null;
   const saved = current ? (names[current] ?? '') : '';
-  const [text, setText] = useState(saved);
+  const [text, setText] = useWritten(saved);
   const { data } = useFindPartiesQuery({ kind, find: text }, { skip: text.trim().length < 2 });
   const [addParty, { isLoading, error }] = useAddPartyMutation();
-  useEffect(() => setText(saved), [saved]);
   const found = data?.items.find(({ name }) => name.toLowerCase() === text.trim().toLowerCase());
   const isNew = text.trim() !== '' && data !== undefined && !found && saved !== text;
   const shown = problem ?? problemOf(error)?.detail;

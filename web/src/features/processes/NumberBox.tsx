@@ -1,5 +1,5 @@
-import { useEffect, useState } from 'react';
 import { Form } from 'react-bootstrap';
+import { useWritten } from '../../parts/form/useWritten.ts';
 
 interface NumberBoxProps {
   readonly id: string;
@@ -14,8 +14,7 @@ interface NumberBoxProps {
 /** A whole number that is saved when the box is left, if it lies within its bounds; an empty box is no number. */
 export function NumberBox({ id, label, unit, value, min, max, onSave }: NumberBoxProps) {
   const shown = value === null ? '' : String(value);
-  const [text, setText] = useState(shown);
-  useEffect(() => setText(shown), [shown]);
+  const [text, setText] = useWritten(shown);
   const number = text.trim() === '' ? null : Number(text);
   const isBad = number !== null && (!Number.isInteger(number) || number < min || number > max);
   const save = () => {

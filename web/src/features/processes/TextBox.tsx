@@ -1,5 +1,5 @@
-import { useEffect, useState } from 'react';
 import { Form } from 'react-bootstrap';
+import { useWritten } from '../../parts/form/useWritten.ts';
 
 interface TextBoxProps {
   readonly id: string;
@@ -11,8 +11,7 @@ interface TextBoxProps {
 
 /** A text that is saved when the box is left, so that a name half written is never a name. */
 export function TextBox({ id, label, value, max, onSave }: TextBoxProps) {
-  const [text, setText] = useState(value);
-  useEffect(() => setText(value), [value]);
+  const [text, setText] = useWritten(value);
   const save = () => {
     if (text !== value) onSave(text.trim());
     setText(value);

@@ -3,6 +3,7 @@ import { useSession } from '../../client/session.ts';
 import { DecideWaiver } from '../deals/DecideWaiver.tsx';
 import { type DealDetail, useTakeResultBackMutation } from '../deals/dealsApi.ts';
 import { StepAtHandCard } from '../deals/StepAtHandCard.tsx';
+import type { Task } from '../deals/tasksApi.ts';
 import type { ResultTaken } from '../deals/useResult.ts';
 import { whyOf } from './dayWords.ts';
 import { FollowUpWork } from './FollowUpWork.tsx';
@@ -18,6 +19,10 @@ export interface WorkProps {
   readonly onDone: () => void;
 }
 
+/** A task of a deal that nobody has ended. */
+export const openTask = (deal: DealDetail, task: number): Task | undefined =>
+  deal.tasks.find(({ seq, end }) => seq === task && end === null);
+
 /** The first thing to do about a deal, done where it stands. */
 export function MainWork({ entry, ...work }: WorkProps & { readonly entry: DayEntry }) {
   const { item } = entry;
@@ -25,7 +30,7 @@ export function MainWork({ entry, ...work }: WorkProps & { readonly entry: DayEn
     case 'step':
       return <StepWork {...work} run={item.run} />;
     case 'task': {
-      const task = work.deal.tasks.find(({ seq, end }) => seq === item.task && end === null);
+      const task = openTask(work.deal, item.task);
       return task ? <TaskWork {...work} task={task} /> : null;
     }
     case 'next_action':

@@ -9,9 +9,9 @@ import { type DealDetail, useGetDealQuery } from '../deals/dealsApi.ts';
 import { NextActionPart } from '../deals/NextActionPart.tsx';
 import { whyHere, whyOf } from './dayWords.ts';
 import { LastEntries } from './LastEntries.tsx';
-import { MainWork } from './MainWork.tsx';
+import { MainWork, openTask } from './MainWork.tsx';
 import { StillNeeded } from './StillNeeded.tsx';
-import type { DayEntry } from './todayApi.ts';
+import type { DayEntry, DayItem } from './todayApi.ts';
 import type { Undo } from './useUndo.ts';
 
 interface WorkPaneProps {
@@ -27,10 +27,22 @@ interface WorkPaneProps {
 export function WorkPane(props: WorkPaneProps) {
   const { currentData: deal, error } = useGetDealQuery(props.entry.deal.id);
   return (
-    <aside className="day-pane" aria-label="At hand" aria-busy={!deal && !error}>
+    <aside className="day-pane" aria-label="At hand" aria-busy={deal ? isDone(props.entry.item, deal) : !error}>
       {deal ? <Opened key={deal.id} {...props} deal={deal} /> : error ? <ErrorNotice error={error} /> : <Loading />}
     </aside>
   );
+}
+
+/** Whether the deal is already beyond what the day said: the day is asked for anew, and says what is next. */
+function isDone(item: DayItem, deal: DealDetail): boolean {
+  switch (item.kind) {
+    case 'step':
+      return !deal.stepsAtHand.some(({ seq }) => seq === item.run);
+    case 'task':
+      return openTask(deal, item.task) === undefined;
+    default:
+      return false;
+  }
 }
 
 function Opened({ entry, deal, place, currency, undo, onDone }: WorkPaneProps & { readonly deal: DealDetail }) {

@@ -25,12 +25,18 @@ export const DAY_KEYS = [
 
 /** What the keys do while nobody is writing and nothing is open over the page. */
 export function useDayKeys(keys: DayKeys): void {
-  useKeys(useCallback((event, target) => !event.ctrlKey && !event.metaKey && act(event.key, keys, target), [keys]));
+  useKeys(useCallback((event, target) => !event.ctrlKey && !event.metaKey && act(event, keys, target), [keys]));
 }
 
+const PRESSING = /^[1-9dlnu?]$/;
+
 /** Whether the key meant anything. What is typed after “n”, before one can write, is no key: “l” would put the deal off. */
-function act(key: string, keys: DayKeys, target: HTMLElement | null): boolean {
+function act({ key, repeat }: KeyboardEvent, keys: DayKeys, target: HTMLElement | null): boolean {
   if (isAboutToWrite) return true;
+  // Held down, a key does once what it does, but for those that only lead on.
+  if (repeat && PRESSING.test(key)) return true;
+  waiting.abort();
+  waiting = new AbortController();
   if (/^[1-9]$/.test(key)) return pressIn(`.day-pane [data-key="${key}"]`);
   switch (key) {
     case 'ArrowDown':
@@ -67,27 +73,38 @@ function act(key: string, keys: DayKeys, target: HTMLElement | null): boolean {
   }
 }
 
-/** Presses a button of the pane; of a deal that is still being read, once it is there. Whether there is one, or may be. */
+/** Presses a button of the pane; where it is still to come, once it is there. Whether there is one, or may be. */
 function pressIn(selector: string): boolean {
-  const button = document.querySelector<HTMLButtonElement>(selector);
-  if (button) button.click();
-  else if (document.querySelector(BUSY)) void pressOnceRead(selector);
-  else return false;
-  return true;
+  const isComing = document.querySelector(`${selector}, ${BUSY}`) !== null;
+  if (isComing) void pressOnceThere(`${selector}:not(:disabled)`);
+  return isComing;
 }
 
+/** The pane while its deal is read, or while what is next is asked for after something was done. */
 const BUSY = '.day-pane[aria-busy="true"]';
 const LOOKED_AGAIN_MS = 40;
-const MOST_LOOKS = 50;
+const MOST_LOOKS = 250;
 
-async function pressOnceRead(selector: string): Promise<void> {
-  await onceRead();
-  document.querySelector<HTMLButtonElement>(selector)?.click();
+const pause = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, LOOKED_AGAIN_MS));
+
+let waiting = new AbortController();
+
+/** A button that cannot be pressed yet waits for the answer to the press before. Whatever else is pressed meanwhile comes instead. */
+async function pressOnceThere(selector: string): Promise<void> {
+  const { signal } = waiting;
+  window.addEventListener('pointerdown', () => waiting.abort(), { once: true, signal });
+  for (let looks = 0; looks < MOST_LOOKS && !signal.aborted; looks++) {
+    const button = document.querySelector<HTMLButtonElement>(selector);
+    if (button) {
+      waiting.abort();
+      return button.click();
+    }
+    await pause();
+  }
 }
 
 async function onceRead(): Promise<void> {
-  for (let looks = 0; looks < MOST_LOOKS && document.querySelector(BUSY); looks++)
-    await new Promise((resolve) => setTimeout(resolve, LOOKED_AGAIN_MS));
+  for (let looks = 0; looks < MOST_LOOKS && document.querySelector(BUSY); looks++) await pause();
 }
 
 let isAboutToWrite = false;
