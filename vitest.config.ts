@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config';
 /** What replaces modules for the time of a test has them to itself. */
 const ALONE = ['contract/src/requirements.test.ts'];
 
-const limits = { testTimeout: 60_000, hookTimeout: 120_000 };
+const common = { testTimeout: 60_000, hookTimeout: 120_000, setupFiles: ['./scripts/seedTests.mjs'] };
 
 export default defineConfig({
   test: {
@@ -12,7 +12,7 @@ export default defineConfig({
     projects: [
       {
         test: {
-          ...limits,
+          ...common,
           name: 'together',
           include: ['{core,contract,server,web,demo,bench}/src/**/*.test.ts'],
           exclude: ALONE,
@@ -21,7 +21,7 @@ export default defineConfig({
           isolate: false,
         },
       },
-      { test: { ...limits, name: 'alone', include: ALONE } },
+      { test: { ...common, name: 'alone', include: ALONE } },
     ],
   },
 });

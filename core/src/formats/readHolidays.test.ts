@@ -158,7 +158,12 @@ describe('a file of holidays', () => {
     ]);
   });
 
-  /* ical.js 2.2.1, a reference library. */
+  /* RFC 5545, 3.3.10: “Recurrence rules may generate recurrence instances with an invalid date … such recurrence instances MUST be ignored”. */
+  it('of 29 February comes in leap years alone', () => {
+    expect(days(file(event('DTSTART:20280229', 'RRULE:FREQ=YEARLY;COUNT=2')))).toEqual(['2028-02-29', '2032-02-29']);
+  });
+
+  /* ical.js 2.2.1, a reference library; it tells 29 February of other years as 1 March, against RFC 5545, 3.3.10. */
   it('has the days that another reader of such files finds', () => {
     const parts = fc.record({
       freq: fc.constantFrom('DAILY', 'WEEKLY', 'MONTHLY', 'YEARLY'),
@@ -169,6 +174,7 @@ describe('a file of holidays', () => {
     fc.assert(
       fc.property(parts, ({ freq, interval, count, start }) => {
         const day = new Date(Date.UTC(2026, 0, 1 + start)).toISOString().slice(0, 10).replaceAll('-', '');
+        fc.pre(!(freq === 'YEARLY' && day.endsWith('0229')));
         const text = file(event(`DTSTART;VALUE=DATE:${day}`, `RRULE:FREQ=${freq};INTERVAL=${interval};COUNT=${count}`));
         const vevent = new ICAL.Component(ICAL.parse(text)).getFirstSubcomponent('vevent');
         if (!vevent) throw new Error('No event');
