@@ -31,7 +31,7 @@ test('a deal is moved on with its last edit answered and not yet drawn', async (
   await box.fill('Ask about planning');
   const moved = page.waitForResponse((response) => response.url().endsWith('/moves'));
   await box.press('Enter');
-  expect((await (await moved).json()).detail).toBe('3 requirements hold this move.');
+  expect((await (await moved).json()).detail).toMatch(/^\d+ requirements hold this move\.$/);
 });
 
 test('a task is done by key with the one before told as done and not yet drawn', async ({ page }, {
