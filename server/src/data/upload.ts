@@ -39,13 +39,8 @@ export async function uploadFile(
   return receiveFile(request, MOST_BYTES, tooLarge, async ({ path, digest }) => {
     const now = context.clock.now();
     const { body } = await inLongWork(context, (tx) =>
-      once(
-        tx,
-        person,
-        request,
-        now,
-        async () => reply(await storeFile(tx, person, path, fileName, process, now)),
-        digest,
+      once(tx, { person, request, now, content: digest }, async () =>
+        reply(await storeFile(tx, person, path, fileName, process, now)),
       ),
     );
     return body as Upload;

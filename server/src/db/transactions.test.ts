@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { startTestServer, type TestServer } from '../testing/testServer.ts';
 import { sql } from './sql.ts';
-import { lastly, retried } from './transactions.ts';
+import { goOnWithout, retried } from './transactions.ts';
 
 let test: TestServer;
 beforeAll(async () => {
@@ -15,7 +15,7 @@ const added = async (last: string): Promise<{ told: unknown; there: boolean }> =
   const team = randomUUID();
   const told = await retried(dataSource, async (tx) => {
     await sql(tx, 'insert into teams values (:team::uuid, :name, :name)', { team, name: team });
-    lastly(tx, sql(tx, last, {}));
+    goOnWithout(tx, sql(tx, last, {}));
     return 'made';
   }).catch((error: unknown) => error);
   const there = await sql(dataSource, 'select id from teams where id = :team::uuid', { team });

@@ -34,9 +34,11 @@ async function oneTransaction<T>(
     const result = await work(runner.manager);
     // Where the connection is gone by now, nothing is sent, and nothing was committed.
     isCommitting = !runner.isReleased;
-    await inOrder(lasts.get(runner.manager) ?? NOTHING, runner.commitTransaction());
+    await inOrder(...sentAhead(runner.manager), runner.commitTransaction());
     return result;
-  } catch (error) {
+  } catch (thrown) {
+    // What failed first is why all behind it did.
+    const error = await firstFailure(sentAhead(runner.manager), thrown);
     if (isCommitting && isConnectionLost(error)) throw new OutcomeUnknown(error);
     if (runner.isTransactionActive) await runner.rollbackTransaction().catch(() => undefined);
     throw error;
@@ -45,16 +47,40 @@ async function oneTransaction<T>(
   }
 }
 
-const NOTHING = Promise.resolve();
-const lasts = new WeakMap<EntityManager, Promise<unknown>>();
+const sent = new WeakMap<EntityManager, Promise<unknown>[]>();
 
-/** What a transaction does last, on whose answer nothing hangs: it is sent with the end. Where it fails, nothing was committed. */
-export function lastly(tx: EntityManager, asked: Promise<unknown>): void {
+const sentAhead = (tx: EntityManager): readonly Promise<unknown>[] => sent.get(tx) ?? [];
+
+/**
+ * What a transaction asks for and goes on without: its answer is waited for with the end. Where it fails, nothing is committed.
+ */
+export function goOnWithout(tx: EntityManager, asked: Promise<unknown>): void {
   asked.catch(() => undefined);
-  lasts.set(tx, asked);
+  sent.set(tx, [...sentAhead(tx), asked]);
 }
 
-/** The same, begun again a few times where the database gave it up for another one's sake. */
+async function firstFailure(asked: readonly Promise<unknown>[], thrown: unknown): Promise<unknown> {
+  for (const one of asked) {
+    const failure = await one.then(
+      () => null,
+      (error: unknown) => ({ error }),
+    );
+    if (failure) return failure.error;
+  }
+  return thrown;
+}
+
+/** Reads on one connection, without a transaction, so that what is asked at once goes together. */
+export async function onOneConnection<T>(source: DataSource, work: Work<T>): Promise<T> {
+  const runner = source.createQueryRunner();
+  try {
+    return await work(runner.manager);
+  } finally {
+    await runner.release();
+  }
+}
+
+/** One transaction, begun again a few times where the database gave it up for another one's sake. */
 export async function retried<T>(source: DataSource, work: Work<T>, isolation?: Isolation): Promise<T> {
   for (let tries = 1; ; tries++) {
     try {

@@ -46,7 +46,7 @@ import { presentStepsAtHand, presentStepsDone } from './presentSteps.ts';
 import { presentTasks } from './presentTasks.ts';
 import { presentWaivers } from './presentWaivers.ts';
 import { rankOf } from './rank.ts';
-import { loadNames } from './repository/names.ts';
+import { loadDealNames, type NamesAhead } from './repository/names.ts';
 
 export type DealDetail = TypeOf<typeof contract.detail>;
 export type VerdictView = TypeOf<typeof contract.verdict>;
@@ -114,6 +114,8 @@ export function presentFinding(
   };
 }
 
+const NOTHING_ASKED: NamesAhead = { ids: [], rows: [] };
+
 /** Everything the deal page shows. */
 export async function presentDeal(
   context: Context,
@@ -121,13 +123,15 @@ export async function presentDeal(
   person: Person,
   deal: Deal,
   setting: KnownSetting,
+  ahead: NamesAhead = NOTHING_ASKED,
 ): Promise<DealDetail> {
   // The clock of another server, which wrote the newest record, may be ahead of this one's.
   const now = Math.max(context.clock.now(), deal.settledAt);
-  const { names, importers } = await loadNames(connection, [setting.document], deal, setting.about.publishedBy);
+  const { document, about } = setting;
+  const { names, importers } = await loadDealNames(connection, document, deal, ahead, about.publishedBy);
   const nameOf = nameLookup(names);
   const besides = {
-    process: { id: deal.process, name: setting.about.process },
+    process: { id: deal.process, name: about.process },
     version: await versionOf(connection, deal, setting, nameOf),
     documents: presentDocuments(deal, nameOf),
     tasks: presentTasks(deal, setting, now, nameOf),

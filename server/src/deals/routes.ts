@@ -2,8 +2,8 @@ import { endpoints } from '@ladder/contract';
 import type { MoveTarget, StageId } from '@ladder/core';
 import type { Router } from 'express';
 import type { Context } from '../context.ts';
-import { command } from '../http/command.ts';
-import { register } from '../http/register.ts';
+import { command, quickCommand } from '../http/command.ts';
+import { register, registerQuick } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
 import { invalid } from '../problems/problem.ts';
 import { eraseText } from './eraseText.ts';
@@ -40,44 +40,44 @@ export function dealRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.reassignDeals, (input) =>
     command(context, input, (tx) => reassignDeals(context, tx, input.person, input.body)),
   );
-  register(router, context, endpoints.getDeal, async ({ params, query, person }) =>
-    reply(await getDeal(context, person, params.deal, query.known?.split(',') ?? [])),
+  registerQuick(router, context, endpoints.getDeal, async ({ params, query, person }, look) =>
+    reply(await getDeal(context, person, params.deal, query.known?.split(',') ?? [], look)),
   );
-  register(router, context, endpoints.editDeal, (input) =>
-    command(context, input, (tx) => changeDeal(context, tx, input.person, input.params.deal, input.body)),
+  registerQuick(router, context, endpoints.editDeal, (input, look) =>
+    quickCommand(context, input, look, (tx) => changeDeal(context, tx, input.person, input.params.deal, input.body)),
   );
-  register(router, context, endpoints.tickItem, (input) =>
-    command(context, input, (tx) => tickDealItem(context, tx, input.person, input.params.deal, input.body)),
+  registerQuick(router, context, endpoints.tickItem, (input, look) =>
+    quickCommand(context, input, look, (tx) => tickDealItem(context, tx, input.person, input.params.deal, input.body)),
   );
-  register(router, context, endpoints.takeResult, (input) =>
-    command(context, input, (tx) => endStep(context, tx, input.person, input.params, input.body)),
+  registerQuick(router, context, endpoints.takeResult, (input, look) =>
+    quickCommand(context, input, look, (tx) => endStep(context, tx, input.person, input.params, input.body)),
   );
-  register(router, context, endpoints.takeResultBack, (input) =>
-    command(context, input, (tx) => takeStepBack(context, tx, input.person, input.params, input.body)),
+  registerQuick(router, context, endpoints.takeResultBack, (input, look) =>
+    quickCommand(context, input, look, (tx) => takeStepBack(context, tx, input.person, input.params, input.body)),
   );
-  register(router, context, endpoints.putStepOff, (input) =>
-    command(context, input, (tx) => putStepOff(context, tx, input.person, input.params, input.body)),
+  registerQuick(router, context, endpoints.putStepOff, (input, look) =>
+    quickCommand(context, input, look, (tx) => putStepOff(context, tx, input.person, input.params, input.body)),
   );
-  register(router, context, endpoints.passStep, (input) =>
-    command(context, input, (tx) => passStepOn(context, tx, input.person, input.params, input.body)),
+  registerQuick(router, context, endpoints.passStep, (input, look) =>
+    quickCommand(context, input, look, (tx) => passStepOn(context, tx, input.person, input.params, input.body)),
   );
   register(router, context, endpoints.previewMove, async ({ params, query, person }) =>
     reply(await askGate(context, person, params.deal, targetOf(query))),
   );
-  register(router, context, endpoints.moveDeal, (input) =>
-    command(context, input, (tx) => makeMove(context, tx, input.person, input.params.deal, input.body)),
+  registerQuick(router, context, endpoints.moveDeal, (input, look) =>
+    quickCommand(context, input, look, (tx) => makeMove(context, tx, input.person, input.params.deal, input.body)),
   );
-  register(router, context, endpoints.takeBackMove, (input) =>
-    command(context, input, (tx) => takeMoveBack(context, tx, input.person, input.params.deal, input.body)),
+  registerQuick(router, context, endpoints.takeBackMove, (input, look) =>
+    quickCommand(context, input, look, (tx) => takeMoveBack(context, tx, input.person, input.params.deal, input.body)),
   );
-  register(router, context, endpoints.withdrawAttempt, (input) =>
-    command(context, input, (tx) => giveUpAttempt(context, tx, input.person, input.params.deal)),
+  registerQuick(router, context, endpoints.withdrawAttempt, (input, look) =>
+    quickCommand(context, input, look, (tx) => giveUpAttempt(context, tx, input.person, input.params.deal)),
   );
-  register(router, context, endpoints.changeFollowUp, (input) =>
-    command(context, input, (tx) => setFollowUp(context, tx, input.person, input.params.deal, input.body)),
+  registerQuick(router, context, endpoints.changeFollowUp, (input, look) =>
+    quickCommand(context, input, look, (tx) => setFollowUp(context, tx, input.person, input.params.deal, input.body)),
   );
-  register(router, context, endpoints.addActivity, (input) =>
-    command(context, input, (tx) => addActivity(context, tx, input.person, input.params.deal, input.body)),
+  registerQuick(router, context, endpoints.addActivity, (input, look) =>
+    quickCommand(context, input, look, (tx) => addActivity(context, tx, input.person, input.params.deal, input.body)),
   );
   register(router, context, endpoints.voidDeal, (input) =>
     command(context, input, (tx) => voidOneDeal(context, tx, input.person, input.params.deal, input.body)),
@@ -85,41 +85,43 @@ export function dealRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.reopenDeal, (input) =>
     command(context, input, (tx) => reopenClosedDeal(context, tx, input.person, input.params.deal, input.body)),
   );
-  register(router, context, endpoints.addTask, (input) =>
-    command(context, input, (tx) => addDealTask(context, tx, input.person, input.params.deal, input.body)),
+  registerQuick(router, context, endpoints.addTask, (input, look) =>
+    quickCommand(context, input, look, (tx) => addDealTask(context, tx, input.person, input.params.deal, input.body)),
   );
-  register(router, context, endpoints.useTaskSet, (input) =>
-    command(context, input, (tx) => addDealTaskSet(context, tx, input.person, input.params.deal, input.body)),
+  registerQuick(router, context, endpoints.useTaskSet, (input, look) =>
+    quickCommand(context, input, look, (tx) =>
+      addDealTaskSet(context, tx, input.person, input.params.deal, input.body),
+    ),
   );
-  register(router, context, endpoints.endTask, (input) =>
-    command(context, input, (tx) => endDealTask(context, tx, input.person, input.params, input.body)),
+  registerQuick(router, context, endpoints.endTask, (input, look) =>
+    quickCommand(context, input, look, (tx) => endDealTask(context, tx, input.person, input.params, input.body)),
   );
-  register(router, context, endpoints.reopenTask, (input) =>
-    command(context, input, (tx) => reopenDealTask(context, tx, input.person, input.params)),
+  registerQuick(router, context, endpoints.reopenTask, (input, look) =>
+    quickCommand(context, input, look, (tx) => reopenDealTask(context, tx, input.person, input.params)),
   );
-  register(router, context, endpoints.putTaskOff, (input) =>
-    command(context, input, (tx) => putDealTaskOff(context, tx, input.person, input.params, input.body)),
+  registerQuick(router, context, endpoints.putTaskOff, (input, look) =>
+    quickCommand(context, input, look, (tx) => putDealTaskOff(context, tx, input.person, input.params, input.body)),
   );
-  register(router, context, endpoints.passTask, (input) =>
-    command(context, input, (tx) => passDealTask(context, tx, input.person, input.params, input.body)),
+  registerQuick(router, context, endpoints.passTask, (input, look) =>
+    quickCommand(context, input, look, (tx) => passDealTask(context, tx, input.person, input.params, input.body)),
   );
-  register(router, context, endpoints.renameTask, (input) =>
-    command(context, input, (tx) => renameDealTask(context, tx, input.person, input.params, input.body)),
+  registerQuick(router, context, endpoints.renameTask, (input, look) =>
+    quickCommand(context, input, look, (tx) => renameDealTask(context, tx, input.person, input.params, input.body)),
   );
-  register(router, context, endpoints.askWaiver, (input) =>
-    command(context, input, (tx) => askForWaiver(context, tx, input.person, input.params.deal, input.body)),
+  registerQuick(router, context, endpoints.askWaiver, (input, look) =>
+    quickCommand(context, input, look, (tx) => askForWaiver(context, tx, input.person, input.params.deal, input.body)),
   );
   register(router, context, endpoints.getWaiver, async ({ params, person }) =>
     reply(await getWaiverToDecide(context, person, params)),
   );
-  register(router, context, endpoints.decideWaiver, (input) =>
-    command(context, input, (tx) => decideOnWaiver(context, tx, input.person, input.params, input.body)),
+  registerQuick(router, context, endpoints.decideWaiver, (input, look) =>
+    quickCommand(context, input, look, (tx) => decideOnWaiver(context, tx, input.person, input.params, input.body)),
   );
-  register(router, context, endpoints.withdrawWaiver, (input) =>
-    command(context, input, (tx) => withdrawOwnWaiver(context, tx, input.person, input.params)),
+  registerQuick(router, context, endpoints.withdrawWaiver, (input, look) =>
+    quickCommand(context, input, look, (tx) => withdrawOwnWaiver(context, tx, input.person, input.params)),
   );
-  register(router, context, endpoints.revokeWaiver, (input) =>
-    command(context, input, (tx) => revokeOwnWaiver(context, tx, input.person, input.params, input.body)),
+  registerQuick(router, context, endpoints.revokeWaiver, (input, look) =>
+    quickCommand(context, input, look, (tx) => revokeOwnWaiver(context, tx, input.person, input.params, input.body)),
   );
   register(router, context, endpoints.eraseText, (input) =>
     command(context, input, (tx) => eraseText(context, tx, input.person, input.params.deal, input.params.seq)),

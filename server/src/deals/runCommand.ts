@@ -16,11 +16,13 @@ import { maySee, requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
 import { inOrder } from '../db/inOrder.ts';
 import type { Connection } from '../db/sql.ts';
+import { goOnWithout } from '../db/transactions.ts';
 import { notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { type KnownSetting, settingsOf } from '../setting/repository/settings.ts';
 import { type DealDetail, presentDeal } from './present.ts';
 import { loadDeal, lockDeals } from './repository/loadDeals.ts';
+import { askNamesAhead, type NamesAhead } from './repository/names.ts';
 import { type DealWrite, writeDeals } from './repository/writeDeals.ts';
 
 /** What a command on a deal works with. */
@@ -57,25 +59,27 @@ export async function runCommand(
   id: DealId,
   decide: (command: Command) => Change | Promise<Change>,
 ): Promise<DealDetail> {
-  const [, { deal, setting }] = await inOrder(lockDeals(tx, [id]), openDeal(tx, person, id));
+  const [, { deal, setting }, ahead] = await inOrder(
+    lockDeals(tx, [id]),
+    openDeal(tx, person, id),
+    askNamesAhead(tx, id),
+  );
   requireChange(person, deal);
   const change = await decide({ deal, setting, moment: momentNow(context, person, deal) });
-  return writeAndPresent(context, tx, person, { before: deal, change }, setting);
+  return writeAndPresent(context, tx, person, { before: deal, change }, setting, ahead);
 }
 
-/** Writes a change, and gives the deal as it stands then. */
-export async function writeAndPresent(
+/** Writes a change, and gives the deal as it stands then; that it was written shows by the end of the transaction. */
+export function writeAndPresent(
   context: Context,
   tx: EntityManager,
   person: Person,
   write: DealWrite,
   setting: KnownSetting,
+  ahead?: NamesAhead,
 ): Promise<DealDetail> {
-  const [, detail] = await inOrder(
-    writeDeals(tx, [write], setting.catalogue),
-    presentDeal(context, tx, person, write.change.deal, setting),
-  );
-  return detail;
+  goOnWithout(tx, writeDeals(tx, [write], setting.catalogue));
+  return presentDeal(context, tx, person, write.change.deal, setting, ahead);
 }
 
 /**

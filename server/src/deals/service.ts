@@ -27,7 +27,10 @@ import type { EntityManager } from 'typeorm';
 import { isReviewer, maySee, requireChange } from '../access/dealAccess.ts';
 import { assignedInTurn } from '../assignment/assignment.ts';
 import type { Context } from '../context.ts';
+import { inOrder } from '../db/inOrder.ts';
+import { onOneConnection } from '../db/transactions.ts';
 import { lockPartyValues } from '../facts/partyValues.ts';
+import type { LookAtSession } from '../http/register.ts';
 import type { Reply } from '../http/reply.ts';
 import { newId } from '../ids.ts';
 import { findAccountWithAccess, firstTeams } from '../people/repository.ts';
@@ -42,6 +45,7 @@ import { linkTo } from './linkTo.ts';
 import { type DealDetail, presentDeal } from './present.ts';
 import { presentSetting } from './presentSetting.ts';
 import { checkReferences } from './references.ts';
+import { askNamesAhead } from './repository/names.ts';
 import { type Command, momentNow, openDeal, runCommand, writeAndPresent } from './runCommand.ts';
 import { holdWritten } from './writtenValues.ts';
 
@@ -53,10 +57,17 @@ export async function getDeal(
   person: Person,
   id: DealId,
   known: readonly string[],
+  lookAtSession: LookAtSession,
 ): Promise<DealDetail> {
-  const { deal, setting } = await openDeal(context.dataSource, person, id);
-  const detail = await presentDeal(context, context.dataSource, person, deal, setting);
-  return known.includes(detail.setting.id) ? detail : { ...detail, setting: presentSetting(setting) };
+  return onOneConnection(context.dataSource, async (connection) => {
+    const [, { deal, setting }, ahead] = await inOrder(
+      lookAtSession(connection),
+      openDeal(connection, person, id),
+      askNamesAhead(connection, id),
+    );
+    const detail = await presentDeal(context, connection, person, deal, setting, ahead);
+    return known.includes(detail.setting.id) ? detail : { ...detail, setting: presentSetting(setting) };
+  });
 }
 
 /** Begins a deal in the live version of a process. Its owner is who begins it, and its team the owner's, unless said otherwise. */

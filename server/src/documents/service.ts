@@ -40,13 +40,8 @@ export async function attach(
     if (file.bytes === 0) throw invalid([{ pointer: '/file', detail: 'This file is empty.' }], 422);
     const mediaType = await mediaTypeOf(file.path);
     return inLongWork(context, (tx) =>
-      once(
-        tx,
-        person,
-        request,
-        context.clock.now(),
-        () => store(context, tx, person, deal, file, { kind, name, mediaType }),
-        file.digest,
+      once(tx, { person, request, now: context.clock.now(), content: file.digest }, () =>
+        store(context, tx, person, deal, file, { kind, name, mediaType }),
       ),
     );
   });

@@ -1,8 +1,10 @@
 import type { Request } from 'express';
 import type { EntityManager } from 'typeorm';
 import { type Context, inCommand } from '../context.ts';
+import { inOrder } from '../db/inOrder.ts';
 import type { Person } from '../session/person.ts';
-import { once } from './idempotency.ts';
+import { once, onceTogether, replayed } from './idempotency.ts';
+import type { LookAtSession } from './register.ts';
 import type { Reply } from './reply.ts';
 
 interface Asked {
@@ -15,4 +17,20 @@ export const command = (
   context: Context,
   { person, request }: Asked,
   work: (tx: EntityManager) => Promise<Reply>,
-): Promise<Reply> => inCommand(context, (tx) => once(tx, person, request, context.clock.now(), () => work(tx)));
+): Promise<Reply> =>
+  inCommand(context, (tx) => once(tx, { person, request, now: context.clock.now() }, () => work(tx)));
+
+/** The same for one that is short: session, key and what it asks first go to the database at once. */
+export const quickCommand = (
+  context: Context,
+  { person, request }: Asked,
+  lookAtSession: LookAtSession,
+  work: (tx: EntityManager) => Promise<Reply>,
+): Promise<Reply> =>
+  inCommand(context, async (tx) => {
+    const [, reply] = await inOrder(
+      lookAtSession(tx),
+      onceTogether(tx, { person, request, now: context.clock.now() }, () => work(tx)),
+    );
+    return reply;
+  }).catch((error: unknown) => replayed(context.dataSource, error));

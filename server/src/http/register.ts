@@ -2,8 +2,16 @@ import { type Callers, type Endpoint, parse, type Schema } from '@ladder/contrac
 import type { Request, Response, Router } from 'express';
 import { seesProcess } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
+import type { Connection } from '../db/sql.ts';
 import { invalid, notFound, Problem } from '../problems/problem.ts';
-import { type Person, personOf } from '../session/person.ts';
+import {
+  AssumedSession,
+  findSession,
+  type Person,
+  requireOwnPage,
+  type Session,
+  sessionToken,
+} from '../session/person.ts';
 import { atOnce } from './atOnce.ts';
 import type { Reply } from './reply.ts';
 
@@ -19,27 +27,80 @@ export interface Input<Params, Query, Body> {
 
 const NOBODY: Person = { id: '00000000-0000-0000-0000-000000000000', name: '', role: 'viewer', teams: [] };
 
+type Handler<Params, Query, Body> = (input: Input<Params, Query, Body>) => Promise<Reply>;
+
 /** Puts an endpoint of the contract on the router: who may call, what comes in, and how it is answered. */
 export function register<Params, Query, Body, Answer>(
   router: Router,
   context: Context,
   endpoint: Endpoint<Params, Query, Body, Answer>,
-  handle: (input: Input<Params, Query, Body>) => Promise<Reply>,
+  handle: Handler<Params, Query, Body>,
 ): void {
-  router[endpoint.method](endpoint.path.replace(/\{(\w+)\}/g, ':$1'), async (request, response) => {
+  route(router, endpoint, async (request, response) => {
     const person = await allowed(context, endpoint.callers, request);
-    const input = {
-      person,
-      request,
-      response,
-      params: checked(endpoint.params, request.params, 'query', '/path'),
-      query: checked(endpoint.query, request.query, 'query', '/query'),
-      body: checked(endpoint.body, request.body, 'body', ''),
-    };
-    for (const part of [input.params, input.query, input.body]) requireProcessSeen(person, part);
-    const result = await atOnce(endpoint.heavy, person, () => handle(input));
-    send(response, endpoint, result);
+    return answer(endpoint, person, request, response, handle);
   });
+}
+
+/** Looks at the session on the connection that the rest is asked on, before anything hangs on it. */
+export type LookAtSession = (connection: Connection) => Promise<void>;
+
+const LOOKED_AT: LookAtSession = async () => undefined;
+
+/**
+ * The same for what is asked again and again and is to wait for the database as seldom as can be: `handle` looks at the session
+ * with the first that it asks, and nothing is answered or committed that was not of the session as it is.
+ */
+export function registerQuick<Params, Query, Body, Answer>(
+  router: Router,
+  context: Context,
+  endpoint: Endpoint<Params, Query, Body, Answer>,
+  handle: (input: Input<Params, Query, Body>, lookAtSession: LookAtSession) => Promise<Reply>,
+): void {
+  route(router, endpoint, async (request, response) => {
+    const assumed = AssumedSession.of(context, request);
+    try {
+      if (assumed) {
+        const person = permitted(endpoint.callers, assumed.session, request);
+        const look: LookAtSession = (connection) => assumed.lookAt(connection);
+        const result = await answer(endpoint, person, request, response, (input) => handle(input, look));
+        if (await assumed.isSo()) return result;
+      }
+    } catch (error) {
+      if (await assumed?.isSo()) throw error;
+    }
+    const person = await allowed(context, endpoint.callers, request);
+    return answer(endpoint, person, request, response, (input) => handle(input, LOOKED_AT));
+  });
+}
+
+function route<Params, Query, Body, Answer>(
+  router: Router,
+  endpoint: Endpoint<Params, Query, Body, Answer>,
+  handle: (request: Request, response: Response) => Promise<Reply>,
+): void {
+  router[endpoint.method](endpoint.path.replace(/\{(\w+)\}/g, ':$1'), async (request, response) =>
+    send(response, endpoint, await handle(request, response)),
+  );
+}
+
+function answer<Params, Query, Body, Answer>(
+  endpoint: Endpoint<Params, Query, Body, Answer>,
+  person: Person,
+  request: Request,
+  response: Response,
+  handle: Handler<Params, Query, Body>,
+): Promise<Reply> {
+  const input = {
+    person,
+    request,
+    response,
+    params: checked(endpoint.params, request.params, 'query', '/path'),
+    query: checked(endpoint.query, request.query, 'query', '/query'),
+    body: checked(endpoint.body, request.body, 'body', ''),
+  };
+  for (const part of [input.params, input.query, input.body]) requireProcessSeen(person, part);
+  return atOnce(endpoint.heavy, person, () => handle(input));
 }
 
 /** Whatever names a process is answered to whoever sees it alone, as if there were none. */
@@ -50,9 +111,15 @@ function requireProcessSeen(person: Person, part: unknown): void {
 
 async function allowed(context: Context, callers: Callers, request: Request): Promise<Person> {
   if (callers === 'anyone') return NOBODY;
-  const person = await personOf(context, request);
-  if (!person) throw new Problem(401, 'Sign in to go on.');
-  if (callers !== 'signed_in' && !callers.includes(person.role))
+  const session = await findSession(context, sessionToken(request));
+  if (!session) throw new Problem(401, 'Sign in to go on.');
+  return permitted(callers, session, request);
+}
+
+function permitted(callers: Callers, session: Session, request: Request): Person {
+  requireOwnPage(request, session);
+  const { person } = session;
+  if (callers !== 'anyone' && callers !== 'signed_in' && !callers.includes(person.role))
     throw new Problem(403, `A ${person.role} may not do this.`);
   return person;
 }

@@ -1,7 +1,8 @@
-import type { ProcessDocument } from '@ladder/core';
+import type { Deal, DealId, ProcessDocument } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleParties } from '../../access/repository.ts';
 import { kept } from '../../db/keepingClient.ts';
+import { KeptBySource } from '../../db/keptBySource.ts';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
 
@@ -47,9 +48,50 @@ export async function loadNames(
   documents: readonly ProcessDocument[],
   ...shown: readonly unknown[]
 ): Promise<LoadedNames> {
-  const ids = [...new Set([...documents.flatMap(idsOf), ...idsIn(shown)])];
-  if (ids.length === 0) return { names: {}, importers: new Map() };
-  const rows = await sql<{ id: string; name: string; importer: string | null; importer_name: string | null }>(
+  return toNames(await nameRows(connection, [...new Set([...documents.flatMap(idsOf), ...idsIn(shown)])]));
+}
+
+interface NameRow {
+  readonly id: string;
+  readonly name: string;
+  readonly importer: string | null;
+  readonly importer_name: string | null;
+}
+
+/** What was asked for a deal ahead of knowing what it shows, and what came of it. */
+export interface NamesAhead {
+  readonly ids: readonly string[];
+  readonly rows: readonly NameRow[];
+}
+
+/** The ids that a deal showed when it was told last. */
+const shownLast = new KeptBySource<DealId, readonly string[]>(4_000);
+
+/** Asks for the names that a deal showed last, with what loads it: most often they are all that it shows. */
+export async function askNamesAhead(connection: Connection, deal: DealId): Promise<NamesAhead> {
+  const ids = shownLast.get(connection, deal) ?? [];
+  return { ids, rows: await nameRows(connection, ids) };
+}
+
+/** The names that a deal shows; what was not asked for ahead is asked for now. */
+export async function loadDealNames(
+  connection: Connection,
+  document: ProcessDocument,
+  deal: Pick<Deal, 'id'>,
+  ahead: NamesAhead,
+  ...besides: readonly unknown[]
+): Promise<LoadedNames> {
+  const ids = new Set([...idsOf(document), ...idsIn(deal), ...idsIn(besides)]);
+  const missing = new Set(ids);
+  for (const id of ahead.ids) missing.delete(id);
+  if (missing.size > 0 || ids.size < ahead.ids.length) shownLast.keep(connection, deal.id, [...ids]);
+  const others = await nameRows(connection, [...missing]);
+  return toNames([...ahead.rows.filter(({ id }) => ids.has(id)), ...others]);
+}
+
+async function nameRows(connection: Connection, ids: readonly string[]): Promise<NameRow[]> {
+  if (ids.length === 0) return [];
+  return sql<NameRow>(
     connection,
     kept(`with wanted as (select jsonb_array_elements_text(:ids::jsonb)::uuid as id)
      select id, name, null::uuid as importer, null as importer_name from people join wanted using (id)
@@ -60,6 +102,9 @@ export async function loadNames(
      union all select i.id, p.name || '’s import', p.id, p.name from imports i join wanted using (id) join people p on p.id = i.by_id`),
     { ids },
   );
+}
+
+function toNames(rows: readonly NameRow[]): LoadedNames {
   const imports = rows.flatMap(({ id, importer, importer_name: name }) =>
     importer === null || name === null ? [] : [{ id, importer, name }],
   );
