@@ -3,7 +3,13 @@ import { defineConfig } from 'vitest/config';
 /** What replaces modules for the time of a test has them to itself. */
 const ALONE = ['contract/src/requirements.test.ts'];
 
-const common = { testTimeout: 60_000, hookTimeout: 120_000, setupFiles: ['./scripts/seedTests.mjs'] };
+const common = {
+  testTimeout: 60_000,
+  hookTimeout: 120_000,
+  setupFiles: ['./scripts/seedTests.mjs'],
+  // Whatever a server of a test keeps of a deal is compared with what is there.
+  env: { LADDER_CHECK_KEPT: 'yes' },
+};
 
 export default defineConfig({
   test: {

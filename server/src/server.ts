@@ -8,6 +8,7 @@ import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import type { Context, Pools } from './context.ts';
 import { createDataSource } from './db/dataSource.ts';
+import { keepTogether } from './db/keptBySource.ts';
 import { JOBS_SCHEMA } from './db/queues.ts';
 import { designChecksBy } from './designCheck/designChecks.ts';
 import { doDueWork } from './dueWork/doDueWork.ts';
@@ -93,6 +94,7 @@ async function openPools(url: string): Promise<Pools> {
     createDataSource(url, POOL_SIZES.reports).initialize(),
     createDataSource(url, POOL_SIZES.longWork).initialize(),
   ]);
+  keepTogether([dataSource, commands, reports, longWork]);
   return { dataSource, commands, reports, longWork };
 }
 

@@ -1,6 +1,13 @@
 import type { DataSource } from 'typeorm';
 import { type Connection, manager } from './sql.ts';
 
+const firsts = new WeakMap<DataSource, DataSource>();
+
+/** Says that pools are on one database: what was read by one of them serves them all. */
+export function keepTogether([first, ...others]: readonly DataSource[]): void {
+  for (const other of others) if (first) firsts.set(other, first);
+}
+
 /**
  * What a server keeps of what it has read or worked out, by key. Whoever uses it says by a mark of the rows whether it is
  * still so; what was kept longest ago makes room.
@@ -24,10 +31,15 @@ export class KeptBySource<Key, Value> {
     }
   }
 
+  forget(connection: Connection, key: Key): void {
+    this.of(connection).delete(key);
+  }
+
   private of(connection: Connection): Map<Key, Value> {
     const { dataSource } = manager(connection);
-    const mine = this.sources.get(dataSource) ?? new Map<Key, Value>();
-    this.sources.set(dataSource, mine);
+    const first = firsts.get(dataSource) ?? dataSource;
+    const mine = this.sources.get(first) ?? new Map<Key, Value>();
+    this.sources.set(first, mine);
     return mine;
   }
 }

@@ -35,6 +35,7 @@ async function oneTransaction<T>(
     // Where the connection is gone by now, nothing is sent, and nothing was committed.
     isCommitting = !runner.isReleased;
     await inOrder(...sentAhead(runner.manager), runner.commitTransaction());
+    for (const then of afterwards.get(runner.manager) ?? []) then();
     return result;
   } catch (thrown) {
     // What failed first is why all behind it did.
@@ -57,6 +58,13 @@ const sentAhead = (tx: EntityManager): readonly Promise<unknown>[] => sent.get(t
 export function goOnWithout(tx: EntityManager, asked: Promise<unknown>): void {
   asked.catch(() => undefined);
   sent.set(tx, [...sentAhead(tx), asked]);
+}
+
+const afterwards = new WeakMap<EntityManager, (() => void)[]>();
+
+/** Does something once what the transaction wrote is there for good, and not at all otherwise. */
+export function onceCommitted(tx: EntityManager, then: () => void): void {
+  afterwards.set(tx, [...(afterwards.get(tx) ?? []), then]);
 }
 
 async function firstFailure(asked: readonly Promise<unknown>[], thrown: unknown): Promise<unknown> {

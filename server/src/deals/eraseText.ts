@@ -6,6 +6,7 @@ import type { Reply } from '../http/reply.ts';
 import { notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { eraseDocument, eraseEntryText, eraseTaskTitle, findEntryText } from './repository/journal.ts';
+import { forgetDeal } from './repository/keptDeals.ts';
 import { runCommand } from './runCommand.ts';
 
 /**
@@ -27,6 +28,7 @@ export async function eraseText(
   if (entry.text === null) throw new Problem(409, 'This text is erased already.');
   await eraseEntryText(tx, id, seq);
   const { document, task } = entry;
+  forgetDeal(tx, id);
   if (task !== null) {
     await eraseTaskTitle(tx, id, task);
     const tasks = detail.tasks.map((one) => (one.seq === task ? { ...one, title: '' } : one));

@@ -47,6 +47,7 @@ import { presentTasks } from './presentTasks.ts';
 import { presentWaivers } from './presentWaivers.ts';
 import { rankOf } from './rank.ts';
 import { loadDealNames, type NamesAhead } from './repository/names.ts';
+import { byBeginning } from './repository/parts/findings.ts';
 
 export type DealDetail = TypeOf<typeof contract.detail>;
 export type VerdictView = TypeOf<typeof contract.verdict>;
@@ -228,9 +229,6 @@ const presentJudgement = (deal: Deal, setting: Setting, now: number, nameOf: Nam
     by: nameOf(deal.attempt.by) ?? null,
   },
 });
-
-/** The oldest first; those of one moment by their keys, so that the same deal is always told the same. */
-const byBeginning = (a: Finding, b: Finding): number => a.openedAt - b.openedAt || (a.key < b.key ? -1 : 1);
 
 function presentStatus({ status }: Deal): DealDetail['status'] {
   if (!isClosed(status)) return { state: status.state };

@@ -11,7 +11,7 @@ import { lockProcess } from '../setting/repository/lockProcess.ts';
 import { type KnownSetting, loadSetting } from '../setting/repository/settings.ts';
 import { liveVersion, versionName } from '../setting/repository/versions.ts';
 import { loadDeal, lockDeals } from './repository/loadDeals.ts';
-import { momentNow, openDeal, writeAndPresent } from './runCommand.ts';
+import { momentNow, openWholeDeal, writeAndPresent } from './runCommand.ts';
 
 /** A manager opens a closed deal again. It goes on in the version it closed in, or in the live one where that is past (S65). */
 export async function reopenClosedDeal(
@@ -25,7 +25,7 @@ export async function reopenClosedDeal(
   if (!seen) throw notFound('deal');
   // As with a deal that is begun: no publish comes between the choice of the version and the deal that follows it.
   await lockProcess(tx, seen.deal.process, 'begin');
-  const [, { deal, setting }] = await inOrder(lockDeals(tx, [id]), openDeal(tx, person, id));
+  const [, { deal, setting }] = await inOrder(lockDeals(tx, [id]), openWholeDeal(tx, person, id));
   requireChange(person, deal);
   const into = await settingToGoOnIn(tx, deal, setting);
   const reopened = reopenDeal(deal, into, text, momentNow(context, person));

@@ -2,7 +2,6 @@ import type { DealId } from '@ladder/core';
 import {
   type Actor,
   type Change,
-  DEAL_PART_NAMES,
   type Deal,
   type DealPartName,
   type DealWith,
@@ -10,6 +9,7 @@ import {
   personActor,
   type Setting,
   textValue,
+  type VersionId,
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { maySee, requireChange } from '../access/dealAccess.ts';
@@ -21,6 +21,7 @@ import { notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { type KnownSetting, settingsOf } from '../setting/repository/settings.ts';
 import { type DealDetail, presentDeal } from './present.ts';
+import { keepWritten, loadWholeDeal, type WholeDeal } from './repository/keptDeals.ts';
 import { loadDeal, lockDeals } from './repository/loadDeals.ts';
 import { askNamesAhead, type NamesAhead } from './repository/names.ts';
 import { type DealWrite, writeDeals } from './repository/writeDeals.ts';
@@ -32,20 +33,36 @@ export interface Command {
   readonly moment: Moment;
 }
 
-/** A deal that the person may see, with the parts that the reader names, all unless told otherwise, and what surrounds it. */
-export async function openDeal<Name extends DealPartName = DealPartName>(
+/** A deal that the person may see, with the parts that the reader names, and what surrounds it. */
+export async function openDeal<Name extends DealPartName>(
   tx: Connection,
   person: Person,
   id: DealId,
-  names: readonly Name[] = DEAL_PART_NAMES as readonly Name[],
+  names: readonly Name[],
 ): Promise<{ deal: DealWith<Name>; setting: KnownSetting }> {
   // Whose it is stands among its values.
   const loaded = await loadDeal<Name | 'values'>(tx, id, [...names, 'values']);
   const deal = loaded?.deal as (DealWith<Name> & DealWith<'values'>) | undefined;
   if (!loaded || !deal || !maySee(person, deal)) throw notFound('deal');
-  const setting = (await settingsOf(tx, [{ version: deal.version, mark: loaded.mark }])).get(deal.version);
-  if (!setting) throw new Error(`There is no version ${deal.version}`);
-  return { deal, setting };
+  return { deal, setting: await settingOf(tx, deal.version, loaded.mark) };
+}
+
+/** The same with all its parts. */
+export async function openWholeDeal(
+  tx: Connection,
+  person: Person,
+  id: DealId,
+): Promise<{ deal: Deal; setting: KnownSetting; loaded: WholeDeal }> {
+  const loaded = await loadWholeDeal(tx, id);
+  if (!loaded || !maySee(person, loaded.deal)) throw notFound('deal');
+  const { deal, mark } = loaded;
+  return { deal, setting: await settingOf(tx, deal.version, mark), loaded };
+}
+
+async function settingOf(tx: Connection, version: VersionId, mark: string | null): Promise<KnownSetting> {
+  const setting = (await settingsOf(tx, [{ version, mark }])).get(version);
+  if (!setting) throw new Error(`There is no version ${version}`);
+  return setting;
 }
 
 /**
@@ -59,14 +76,16 @@ export async function runCommand(
   id: DealId,
   decide: (command: Command) => Change | Promise<Change>,
 ): Promise<DealDetail> {
-  const [, { deal, setting }, ahead] = await inOrder(
+  const [, { deal, setting, loaded }, ahead] = await inOrder(
     lockDeals(tx, [id]),
-    openDeal(tx, person, id),
+    openWholeDeal(tx, person, id),
     askNamesAhead(tx, id),
   );
   requireChange(person, deal);
   const change = await decide({ deal, setting, moment: momentNow(context, person, deal) });
-  return writeAndPresent(context, tx, person, { before: deal, change }, setting, ahead);
+  const write = { before: deal, change };
+  keepWritten(tx, loaded, write);
+  return writeAndPresent(context, tx, person, write, setting, ahead);
 }
 
 /** Writes a change, and gives the deal as it stands then; that it was written shows by the end of the transaction. */

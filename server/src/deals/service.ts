@@ -46,7 +46,7 @@ import { type DealDetail, presentDeal } from './present.ts';
 import { presentSetting } from './presentSetting.ts';
 import { checkReferences } from './references.ts';
 import { askNamesAhead } from './repository/names.ts';
-import { type Command, momentNow, openDeal, runCommand, writeAndPresent } from './runCommand.ts';
+import { type Command, momentNow, openWholeDeal, runCommand, writeAndPresent } from './runCommand.ts';
 import { holdWritten } from './writtenValues.ts';
 
 type Body<K extends keyof typeof contract> = TypeOf<(typeof contract)[K]>;
@@ -62,7 +62,7 @@ export async function getDeal(
   return onOneConnection(context.dataSource, async (connection) => {
     const [, { deal, setting }, ahead] = await inOrder(
       lookAtSession(connection),
-      openDeal(connection, person, id),
+      openWholeDeal(connection, person, id),
       askNamesAhead(connection, id),
     );
     const detail = await presentDeal(context, connection, person, deal, setting, ahead);

@@ -22,7 +22,7 @@ import { nameLookup } from './names.ts';
 import { mayDecide, presentKeptVerdict, presentWaivers } from './presentWaivers.ts';
 import { loadNames } from './repository/names.ts';
 import { countWaived } from './repository/waivers.ts';
-import { openDeal, runCommand } from './runCommand.ts';
+import { openWholeDeal, runCommand } from './runCommand.ts';
 
 type Body<K extends keyof typeof waiverContract> = TypeOf<(typeof waiverContract)[K]>;
 interface RequestParams {
@@ -100,7 +100,7 @@ export const getWaiverToDecide = (
   { deal: id, request }: RequestParams,
 ): Promise<Body<'deciding'>> =>
   inTransaction(context, async (tx) => {
-    const { deal, setting } = await openDeal(tx, person, id);
+    const { deal, setting } = await openWholeDeal(tx, person, id);
     const now = Math.max(context.clock.now(), deal.settledAt);
     const nameOf = nameLookup((await loadNames(tx, [setting.document], deal)).names);
     const all = presentWaivers(deal, setting, person, now, nameOf);

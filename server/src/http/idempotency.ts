@@ -86,6 +86,6 @@ function keep(tx: EntityManager, { scope }: Claim, result: Reply): Reply {
 async function replay(connection: Connection, { scope: { person, key }, hash }: Claim): Promise<Reply> {
   const row = await connection.getRepository(IdempotencyKeyEntity).findOneBy({ personId: person, key });
   if (!row?.requestHash.equals(hash)) throw new Problem(422, 'This Idempotency-Key was used for another request.');
-  const answer = row.answer as Reply;
+  const answer = JSON.parse(row.answer ?? '{}') as Reply;
   return row.status === null ? answer : { ...answer, status: row.status };
 }

@@ -5,7 +5,7 @@ import { requireChange } from '../access/dealAccess.ts';
 import type { Context } from '../context.ts';
 import { MessageEntity, type MessageRow } from '../db/entities/message.ts';
 import { at } from '../db/sql.ts';
-import { openDeal } from '../deals/runCommand.ts';
+import { openDeal, openWholeDeal } from '../deals/runCommand.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import { newId } from '../ids.ts';
 import { invalid, notFound, Problem } from '../problems/problem.ts';
@@ -52,7 +52,7 @@ export async function listDealMessages(context: Context, person: Person, deal: D
 
 /** What a template makes of a deal as it is. */
 export async function draftMessage(context: Context, person: Person, id: DealId, template: string): Promise<Draft> {
-  const { deal, setting } = await openDeal(context.dataSource, person, id);
+  const { deal, setting } = await openWholeDeal(context.dataSource, person, id);
   const found = await findTemplate(context.dataSource, template);
   if (!found) throw notFound('template');
   return draftOf(context.dataSource, deal, setting, found);

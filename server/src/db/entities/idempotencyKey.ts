@@ -5,7 +5,8 @@ export interface IdempotencyKeyRow {
   key: string;
   requestHash: Buffer;
   status: number | null;
-  answer: unknown;
+  /** As JSON. */
+  answer: string | null;
   createdAt: Date;
 }
 
@@ -17,7 +18,7 @@ export const IdempotencyKeyEntity = new EntitySchema<IdempotencyKeyRow>({
     key: { type: 'text', primary: true, collation: 'C' },
     requestHash: { type: 'bytea' },
     status: { type: 'smallint', nullable: true },
-    answer: { type: 'json', nullable: true },
+    answer: { type: 'text', nullable: true },
     createdAt: { type: 'timestamptz' },
   },
   foreignKeys: [

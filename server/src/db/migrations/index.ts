@@ -32,6 +32,7 @@ import { RewrittenInPlace1700000000031 } from './0031-rewritten-in-place.ts';
 import { LargeBooks1700000000032 } from './0032-large-books.ts';
 import { OpenBook1700000000033 } from './0033-open-book.ts';
 import { Shapes1700000000034 } from './0034-shapes.ts';
+import { AnswersAsText1700000000035 } from './0035-answers-as-text.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -69,4 +70,5 @@ export const migrations = [
   LargeBooks1700000000032,
   OpenBook1700000000033,
   Shapes1700000000034,
+  AnswersAsText1700000000035,
 ];

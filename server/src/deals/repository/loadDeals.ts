@@ -9,7 +9,8 @@ import { followedBy, REVISION } from './followed.ts';
 import { ms } from './parts/storedPart.ts';
 import { storedParts } from './storedParts.ts';
 
-interface HeadRow extends Omit<DealWith<never>, 'status'> {
+/** A deal's row and its head. */
+export interface HeadRow extends Omit<DealWith<never>, 'status'> {
   readonly state: DealStatus['state'];
   readonly closedAt: number | null;
   readonly closedDay: string | null;
@@ -75,7 +76,8 @@ export async function loadDeal<Name extends DealPartName>(
   return { deal: toDeal(rest, names), mark };
 }
 
-function loadRows<Row>(
+/** The rows of deals with the parts that are named, and with what else is selected. */
+export function loadRows<Row>(
   connection: Connection,
   ids: readonly DealId[],
   names: readonly DealPartName[],
@@ -94,7 +96,7 @@ function loadRows<Row>(
 }
 
 /** Makes of a row what it stands for. */
-function toDeal<Name extends DealPartName>(row: HeadRow, names: readonly Name[]): DealWith<Name> {
+export function toDeal<Name extends DealPartName>(row: HeadRow, names: readonly Name[]): DealWith<Name> {
   const deal = withStatus(row);
   return Object.assign(deal, ...storedParts(names).map(({ read }) => read?.(deal as never))) as DealWith<Name>;
 }

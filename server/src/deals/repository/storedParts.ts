@@ -36,6 +36,7 @@ interface AnyPart {
   readonly select: Readonly<Record<string, string>>;
   readonly from: string;
   readonly read: ((given: never) => object) | null;
+  readonly asRead: NonNullable<StoredPart<never>['asRead']> | null;
   readonly row: NonNullable<StoredPart<never>['row']> | null;
   readonly writes: NonNullable<StoredPart<never>['writes']> | null;
 }
@@ -43,6 +44,6 @@ interface AnyPart {
 /** The stored parts of these names, in the order of the list. */
 export const storedParts = (names: readonly DealPartName[] = DEAL_PART_NAMES): readonly AnyPart[] =>
   DEAL_PART_NAMES.filter((name) => names.includes(name)).map((name) => {
-    const { select, from = '', read = null, row = null, writes = null } = STORED_PARTS[name];
-    return { name, select, from, read, row, writes };
+    const { select, from = '', read = null, asRead = null, row = null, writes = null } = STORED_PARTS[name];
+    return { name, select, from, read, asRead, row, writes };
   });

@@ -13,8 +13,12 @@ const COLUMNS = {
   closedAt: ms('closed_at'),
 };
 
+/** The oldest first; those of one moment by their keys, so that the same deal is always told the same. */
+export const byBeginning = (a: Finding, b: Finding): number => a.openedAt - b.openedAt || (a.key < b.key ? -1 : 1);
+
 export const findingsStored: StoredPart<'findings'> = {
   ...listed('findings', COLUMNS, 'findings where deal_id = d.id', 'opened_at, key', ['closedAt']),
+  asRead: ({ findings }) => ({ findings: [...findings].sort(byBeginning) }),
   writes: (writes) => {
     const rows = changedParts(writes, ({ findings }) => findings).map(({ deal, part }) => ({
       deal_id: deal.id,

@@ -1,4 +1,4 @@
-import type { DealState } from '@ladder/core';
+import { type Deal, type DealState, presentVisit } from '@ladder/core';
 import { iso } from '../timestamps.ts';
 import { changedParts, type DealWrite, listed, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
 
@@ -21,6 +21,13 @@ const COLUMNS = {
   owed: 'owed',
 };
 
+/** What ended until then is not read. */
+const readFrom = (deal: Deal): number =>
+  Math.min(
+    presentVisit(deal).enteredAt,
+    ...deal.findings.filter(({ kind }) => kind === 'idle').map(({ openedAt }) => openedAt),
+  );
+
 /**
  * What ended before the present stay began no command changes any more, but for a call written down late, which ends
  * idleness of any time, and for voiding, which leaves nothing.
@@ -34,6 +41,10 @@ export const statesStored: StoredPart<'states'> = {
     'from_at',
     ['to'],
   ),
+  asRead: (written, before) => {
+    const from = readFrom(written);
+    return from < readFrom(before) ? null : { states: written.states.filter(({ to }) => to > from) };
+  },
   writes: (writes) => {
     const rows = changedParts(writes, ({ states }) => states).map(({ deal, part }) => ({
       deal_id: deal.id,

@@ -20,6 +20,11 @@ export interface StoredPart<Name extends DealPartName> {
   readonly from?: string;
   /** Makes of what JSON gave what it stands for: JSON has no number without end. */
   readonly read?: (given: DealWith<Name>) => Partial<DealWith<Name>>;
+  /**
+   * A deal that was written as it will be read: without what is no longer read, in the order of reading. Null where more is read
+   * than was known before.
+   */
+  readonly asRead?: (written: Deal, before: Deal) => Partial<DealWith<Name>> | null;
   /** Its columns of the deal's own row. */
   readonly row?: (deal: Deal) => Readonly<Record<string, unknown>>;
   /** What is written elsewhere, for all deals at once and only where it changed; nothing where there are no rows. */

@@ -1,3 +1,4 @@
+import type { Tick } from '@ladder/core';
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
 import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
@@ -10,9 +11,12 @@ const COLUMNS = {
   untickedAt: ms('unticked_at'),
 };
 
+const byTime = (a: Tick, b: Tick): number => a.at - b.at || (a.item < b.item ? -1 : 1);
+
 /** Those that stand are read; what was unticked stays in the table. */
 export const ticksStored: StoredPart<'ticks'> = {
   ...listed('ticks', COLUMNS, 'ticks where deal_id = d.id and unticked_at is null', 'ticked_at, item'),
+  asRead: ({ ticks }) => ({ ticks: ticks.filter(({ untickedAt }) => untickedAt === null).sort(byTime) }),
   writes: (writes) => {
     const rows = changedParts(writes, ({ ticks }) => ticks).map(({ deal, part }) => {
       const { by_id, by_actor } = actorColumns(part.by);
