@@ -46,7 +46,8 @@ import { presentStepsAtHand, presentStepsDone } from './presentSteps.ts';
 import { presentTasks } from './presentTasks.ts';
 import { presentWaivers } from './presentWaivers.ts';
 import { rankOf } from './rank.ts';
-import { loadDealNames, type NamesAhead } from './repository/names.ts';
+import type { WholeDeal } from './repository/keptDeals.ts';
+import { loadDealNames } from './repository/names.ts';
 import { byBeginning } from './repository/parts/findings.ts';
 
 export type DealDetail = TypeOf<typeof contract.detail>;
@@ -115,21 +116,19 @@ export function presentFinding(
   };
 }
 
-const NOTHING_ASKED: NamesAhead = { ids: [], rows: [] };
-
-/** Everything the deal page shows. */
+/** Everything the deal page shows; quickest with what the deal was known by as it was loaded. */
 export async function presentDeal(
   context: Context,
   connection: Connection,
   person: Person,
   deal: Deal,
   setting: KnownSetting,
-  ahead: NamesAhead = NOTHING_ASKED,
+  loaded: WholeDeal | null = null,
 ): Promise<DealDetail> {
   // The clock of another server, which wrote the newest record, may be ahead of this one's.
   const now = Math.max(context.clock.now(), deal.settledAt);
   const { document, about } = setting;
-  const { names, importers } = await loadDealNames(connection, document, deal, ahead, about.publishedBy);
+  const { names, importers } = await loadDealNames(connection, document, deal, loaded, about.publishedBy);
   const nameOf = nameLookup(names);
   const besides = {
     process: { id: deal.process, name: about.process },

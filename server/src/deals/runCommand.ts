@@ -23,7 +23,6 @@ import { type KnownSetting, settingsOf } from '../setting/repository/settings.ts
 import { type DealDetail, presentDeal } from './present.ts';
 import { keepWritten, loadWholeDeal, type WholeDeal } from './repository/keptDeals.ts';
 import { loadDeal, lockDeals } from './repository/loadDeals.ts';
-import { askNamesAhead, type NamesAhead } from './repository/names.ts';
 import { type DealWrite, writeDeals } from './repository/writeDeals.ts';
 
 /** What a command on a deal works with. */
@@ -76,16 +75,12 @@ export async function runCommand(
   id: DealId,
   decide: (command: Command) => Change | Promise<Change>,
 ): Promise<DealDetail> {
-  const [, { deal, setting, loaded }, ahead] = await inOrder(
-    lockDeals(tx, [id]),
-    openWholeDeal(tx, person, id),
-    askNamesAhead(tx, id),
-  );
+  const [, { deal, setting, loaded }] = await inOrder(lockDeals(tx, [id]), openWholeDeal(tx, person, id));
   requireChange(person, deal);
   const change = await decide({ deal, setting, moment: momentNow(context, person, deal) });
   const write = { before: deal, change };
   keepWritten(tx, loaded, write);
-  return writeAndPresent(context, tx, person, write, setting, ahead);
+  return writeAndPresent(context, tx, person, write, setting, loaded);
 }
 
 /** Writes a change, and gives the deal as it stands then; that it was written shows by the end of the transaction. */
@@ -95,10 +90,10 @@ export function writeAndPresent(
   person: Person,
   write: DealWrite,
   setting: KnownSetting,
-  ahead?: NamesAhead,
+  loaded: WholeDeal | null = null,
 ): Promise<DealDetail> {
   goOnWithout(tx, writeDeals(tx, [write], setting.catalogue));
-  return presentDeal(context, tx, person, write.change.deal, setting, ahead);
+  return presentDeal(context, tx, person, write.change.deal, setting, loaded);
 }
 
 /**

@@ -45,7 +45,6 @@ import { linkTo } from './linkTo.ts';
 import { type DealDetail, presentDeal } from './present.ts';
 import { presentSetting } from './presentSetting.ts';
 import { checkReferences } from './references.ts';
-import { askNamesAhead } from './repository/names.ts';
 import { type Command, momentNow, openWholeDeal, runCommand, writeAndPresent } from './runCommand.ts';
 import { holdWritten } from './writtenValues.ts';
 
@@ -60,12 +59,11 @@ export async function getDeal(
   lookAtSession: LookAtSession,
 ): Promise<DealDetail> {
   return onOneConnection(context.dataSource, async (connection) => {
-    const [, { deal, setting }, ahead] = await inOrder(
+    const [, { deal, setting, loaded }] = await inOrder(
       lookAtSession(connection),
       openWholeDeal(connection, person, id),
-      askNamesAhead(connection, id),
     );
-    const detail = await presentDeal(context, connection, person, deal, setting, ahead);
+    const detail = await presentDeal(context, connection, person, deal, setting, loaded);
     return known.includes(detail.setting.id) ? detail : { ...detail, setting: presentSetting(setting) };
   });
 }

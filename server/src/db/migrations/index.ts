@@ -33,6 +33,7 @@ import { LargeBooks1700000000032 } from './0032-large-books.ts';
 import { OpenBook1700000000033 } from './0033-open-book.ts';
 import { Shapes1700000000034 } from './0034-shapes.ts';
 import { AnswersAsText1700000000035 } from './0035-answers-as-text.ts';
+import { KeptNames1700000000036 } from './0036-kept-names.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -71,4 +72,5 @@ export const migrations = [
   OpenBook1700000000033,
   Shapes1700000000034,
   AnswersAsText1700000000035,
+  KeptNames1700000000036,
 ];

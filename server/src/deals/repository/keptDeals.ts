@@ -86,7 +86,7 @@ async function readWhole(connection: Connection, id: DealId): Promise<WholeDeal 
 }
 
 /** What a transaction has written it may write again, and nothing would tell. */
-const isOwn = ({ own, row, head, customer, contact }: Omit<Marks, 'version' | 'mark'>): boolean =>
+export const isOwn = ({ own, row, head, customer, contact }: Omit<Marks, 'version' | 'mark'>): boolean =>
   own !== null && [row, head, customer, contact].includes(own);
 
 const isSame = (known: WholeDeal, marks: Marks): boolean =>
@@ -107,7 +107,10 @@ export function keepWritten(tx: EntityManager, loaded: WholeDeal, write: DealWri
   const parts = storedParts().map(({ asRead }) => (asRead ? asRead(deal, loaded.deal) : {}));
   const isElsewhere = ['customer', 'contact'].some((party) => deal.values[party] !== loaded.deal.values[party]);
   const isTold = own !== null && !isOwn(loaded) && !isElsewhere && deal.version === loaded.deal.version;
-  if (!isTold || parts.includes(null)) return forgetDeal(tx, deal.id);
+  if (!isTold || parts.includes(null)) {
+    forgetDeal(tx, deal.id);
+    return;
+  }
   const row = changesRow(write) ? own : loaded.row;
   const written = { ...loaded, deal: Object.assign({ ...deal }, ...parts), row, head: own, own: null };
   onceCommitted(tx, () => keptDeals.keep(tx, deal.id, written));

@@ -5,6 +5,7 @@ import { kept } from '../../db/keepingClient.ts';
 import { KeptBySource } from '../../db/keptBySource.ts';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
+import { isOwn, type WholeDeal } from './keptDeals.ts';
 
 export const ID = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/g;
 
@@ -56,37 +57,62 @@ interface NameRow {
   readonly name: string;
   readonly importer: string | null;
   readonly importer_name: string | null;
+  readonly of_party: boolean;
 }
 
-/** What was asked for a deal ahead of knowing what it shows, and what came of it. */
-export interface NamesAhead {
+/** What was asked for a deal, and what came of it, as long as nothing of it has another name. */
+interface KeptNames extends NamedBy {
   readonly ids: readonly string[];
   readonly rows: readonly NameRow[];
 }
 
-/** The ids that a deal showed when it was told last. */
-const shownLast = new KeptBySource<DealId, readonly string[]>(4_000);
+/**
+ * What tells that names are as they were: the mark of the setting, which every new name of a person, a team or a kind of document
+ * changes, and the transactions that last wrote the deal's customer and contact.
+ */
+type NamedBy = Pick<WholeDeal, 'mark' | 'customer' | 'contact'>;
 
-/** Asks for the names that a deal showed last, with what loads it: most often they are all that it shows. */
-export async function askNamesAhead(connection: Connection, deal: DealId): Promise<NamesAhead> {
-  const ids = shownLast.get(connection, deal) ?? [];
-  return { ids, rows: await nameRows(connection, ids) };
-}
+const keptNames = new KeptBySource<DealId, KeptNames>(600);
 
-/** The names that a deal shows; what was not asked for ahead is asked for now. */
+/** The names that a deal shows. Those that it showed before are asked for again only where something has another name since. */
 export async function loadDealNames(
   connection: Connection,
   document: ProcessDocument,
-  deal: Pick<Deal, 'id'>,
-  ahead: NamesAhead,
+  deal: Deal,
+  loaded: WholeDeal | null,
   ...besides: readonly unknown[]
 ): Promise<LoadedNames> {
   const ids = new Set([...idsOf(document), ...idsIn(deal), ...idsIn(besides)]);
+  const before = keptNames.get(connection, deal.id);
+  const known = before && loaded && isNamedTheSame(before, loaded) ? before : null;
   const missing = new Set(ids);
-  for (const id of ahead.ids) missing.delete(id);
-  if (missing.size > 0 || ids.size < ahead.ids.length) shownLast.keep(connection, deal.id, [...ids]);
-  const others = await nameRows(connection, [...missing]);
-  return toNames([...ahead.rows.filter(({ id }) => ids.has(id)), ...others]);
+  for (const id of known?.ids ?? []) missing.delete(id);
+  if (known && missing.size === 0) return toNames(known.rows.filter(({ id }) => ids.has(id)));
+  const rows = [...(known?.rows ?? []), ...(await nameRows(connection, [...missing]))].filter(({ id }) => ids.has(id));
+  if (loaded && !isOwn(loaded)) keep(connection, deal, loaded, ids, rows);
+  return toNames(rows);
+}
+
+const isNamedTheSame = (known: NamedBy, now: NamedBy): boolean =>
+  known.mark !== null && known.mark === now.mark && known.customer === now.customer && known.contact === now.contact;
+
+/** A customer or contact that is not the deal's own may be given another name without anything telling. */
+function keep(
+  connection: Connection,
+  { id, values: { customer, contact } }: Deal,
+  { mark, ...by }: NamedBy,
+  ids: ReadonlySet<string>,
+  rows: readonly NameRow[],
+): void {
+  const isTold = (row: NameRow): boolean => !row.of_party || row.id === customer || row.id === contact;
+  const untold = new Set(rows.filter((row) => !isTold(row)).map((row) => row.id));
+  keptNames.keep(connection, id, {
+    mark,
+    customer: by.customer,
+    contact: by.contact,
+    ids: [...ids].filter((one) => !untold.has(one)),
+    rows: rows.filter(isTold),
+  });
 }
 
 async function nameRows(connection: Connection, ids: readonly string[]): Promise<NameRow[]> {
@@ -94,12 +120,12 @@ async function nameRows(connection: Connection, ids: readonly string[]): Promise
   return sql<NameRow>(
     connection,
     kept(`with wanted as (select jsonb_array_elements_text(:ids::jsonb)::uuid as id)
-     select id, name, null::uuid as importer, null as importer_name from people join wanted using (id)
-     union all select id, name, null, null from teams join wanted using (id)
-     union all select id, name, null, null from customers join wanted using (id)
-     union all select id, name, null, null from contacts join wanted using (id)
-     union all select id, name, null, null from document_kinds join wanted using (id)
-     union all select i.id, p.name || '’s import', p.id, p.name from imports i join wanted using (id) join people p on p.id = i.by_id`),
+     select id, name, null::uuid as importer, null as importer_name, false as of_party from people join wanted using (id)
+     union all select id, name, null, null, false from teams join wanted using (id)
+     union all select id, name, null, null, true from customers join wanted using (id)
+     union all select id, name, null, null, true from contacts join wanted using (id)
+     union all select id, name, null, null, false from document_kinds join wanted using (id)
+     union all select i.id, p.name || '’s import', p.id, p.name, false from imports i join wanted using (id) join people p on p.id = i.by_id`),
     { ids },
   );
 }
