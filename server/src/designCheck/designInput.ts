@@ -2,13 +2,17 @@ import {
   catalogueOf,
   type Design,
   type DesignPerson,
+  dayNumber,
   type Field,
+  localDay,
   MONDAY_TO_FRIDAY,
   type ProcessDocument,
 } from '@ladder/core';
+import { inOrder } from '../db/inOrder.ts';
 import type { Connection } from '../db/sql.ts';
 import { offeredKinds } from '../documents/repository.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
+import { organisation } from '../session/repository.ts';
 import { findPeople } from './repository.ts';
 
 /** What a design is checked by, in a form that goes from one thread to another. */
@@ -26,13 +30,14 @@ export interface Surroundings {
   readonly today: number;
 }
 
-export async function loadSurroundings(connection: Connection, today: number): Promise<Surroundings> {
-  return {
-    fields: [...(await presentCatalogue(connection)).values()],
-    kinds: [...(await offeredKinds(connection))],
-    people: await findPeople(connection),
-    today,
-  };
+export async function loadSurroundings(connection: Connection, now: number): Promise<Surroundings> {
+  const [catalogue, kinds, people, { timeZone }] = await inOrder(
+    presentCatalogue(connection),
+    offeredKinds(connection),
+    findPeople(connection),
+    organisation(connection),
+  );
+  return { fields: [...catalogue.values()], kinds: [...kinds], people, today: dayNumber(localDay(now, timeZone)) };
 }
 
 /** The design as core checks it, without how past deals went: what goes by that, and by the calendar, is told on the sheet alone. */

@@ -1,5 +1,5 @@
 import type { designCheck as contract, TypeOf } from '@ladder/contract';
-import { dayNumber, localDay, type ProcessId, readDocument } from '@ladder/core';
+import { type ProcessId, readDocument } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { type Context, inCommand, inTransaction } from '../context.ts';
 import { DismissalEntity } from '../db/entities/dismissal.ts';
@@ -8,7 +8,6 @@ import { ProcessLogEntryEntity } from '../db/entities/processLogEntry.ts';
 import { at } from '../db/sql.ts';
 import { notFound, Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
-import { organisation } from '../session/repository.ts';
 import { loadSurroundings } from './designInput.ts';
 import { findDesigns, findDismissals } from './repository.ts';
 
@@ -16,9 +15,6 @@ type Dismissals = TypeOf<typeof contract.dismissals>;
 type Dismissal = TypeOf<typeof contract.dismissal>;
 
 const MOST_DISMISSALS = 500;
-
-const today = async (context: Context, tx: EntityManager): Promise<string> =>
-  localDay(context.clock.now(), (await organisation(tx)).timeZone);
 
 export const listDismissals = (context: Context, process: ProcessId): Promise<Dismissals> =>
   inTransaction(context, async (tx) => {
@@ -75,7 +71,7 @@ export const dismissRemark = (
 /** Problems and warnings of each process, of its draft where it has one. */
 export async function countRemarks(context: Context): Promise<TypeOf<typeof contract.counts>> {
   const { surroundings, designs } = await inTransaction(context, async (tx) => ({
-    surroundings: await loadSurroundings(tx, dayNumber(await today(context, tx))),
+    surroundings: await loadSurroundings(tx, context.clock.now()),
     designs: await findDesigns(tx),
   }));
   const items = designs.map(async ({ process, document }) => ({

@@ -3,6 +3,7 @@ import { type EntityManager, In, IsNull } from 'typeorm';
 import { tellPublish } from '../bell/repository.ts';
 import { FieldEntity } from '../db/entities/field.ts';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
+import { inOrder } from '../db/inOrder.ts';
 import { at } from '../db/sql.ts';
 import { awaitWriters, lockProcess } from '../setting/repository/lockProcess.ts';
 import { touchProcess } from '../setting/repository/settings.ts';
@@ -23,9 +24,11 @@ export async function goLive(
   check: DesignJudge,
   judged: string | null,
 ): Promise<void> {
-  await lockProcess(tx, processId, 'publish');
-  await awaitWriters(tx, processId);
-  const versions = await publishable(tx, processId, request, 'publish', check, now);
+  const [, , versions] = await inOrder(
+    lockProcess(tx, processId, 'publish'),
+    awaitWriters(tx, processId),
+    publishable(tx, processId, request, 'publish', check, now),
+  );
   const { draft, live, catalogue } = versions;
   if (judged !== null && judged !== (await judgedBy(tx, draft, catalogue))) return;
   await bind(tx);
@@ -51,6 +54,8 @@ async function keepBehind(
   else if (gone.length > 0) await letStay(tx, draft.processId, live.id, since, gone as StageId[]);
 }
 
+const NOTHING = Promise.resolve(null);
+
 async function makeLive(
   tx: EntityManager,
   { draft, live, catalogue }: Versions,
@@ -63,29 +68,31 @@ async function makeLive(
   const publishedAt = at(moment.happenedAt);
   const givesGrace = request.deals === 'move_over' && Object.keys(changed).length > 0;
   const grace = givesGrace ? { until: graceUntil, changed } : null;
-  // The versions before it are judged by this publish's days of grace too.
-  await touchProcess(tx, draft.processId);
-  if (live) await versions.update({ id: live.id }, { state: 'superseded', supersededAt: publishedAt });
-  await versions.update(
-    { id: draft.id },
-    {
-      state: 'live',
-      fields,
-      grace,
-      publishedAt,
-      publishedBy: personOf(moment.by),
-      savedAt: publishedAt,
-      note: request.note ?? null,
-    },
+  await inOrder(
+    // The versions before it are judged by this publish's days of grace too.
+    touchProcess(tx, draft.processId),
+    live ? versions.update({ id: live.id }, { state: 'superseded', supersededAt: publishedAt }) : NOTHING,
+    versions.update(
+      { id: draft.id },
+      {
+        state: 'live',
+        fields,
+        grace,
+        publishedAt,
+        publishedBy: personOf(moment.by),
+        savedAt: publishedAt,
+        note: request.note ?? null,
+      },
+    ),
+    recordPublish(tx, draft.processId, moment, {
+      version: draft.id,
+      number: draft.number,
+      before: live?.id ?? null,
+      deals: request.deals,
+      graceUntil: grace?.until ?? null,
+    }),
+    tx
+      .getRepository(FieldEntity)
+      .update({ id: In(fields.map(({ id }) => id)), firstUsedAt: IsNull() }, { firstUsedAt: publishedAt }),
   );
-  await recordPublish(tx, draft.processId, moment, {
-    version: draft.id,
-    number: draft.number,
-    before: live?.id ?? null,
-    deals: request.deals,
-    graceUntil: grace?.until ?? null,
-  });
-  await tx
-    .getRepository(FieldEntity)
-    .update({ id: In(fields.map(({ id }) => id)), firstUsedAt: IsNull() }, { firstUsedAt: publishedAt });
 }

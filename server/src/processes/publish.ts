@@ -19,7 +19,7 @@ import {
   problemsHere,
   publishable,
 } from './publishable.ts';
-import type { DesignJudge } from './publishVersions.ts';
+import { type DesignJudge, reachOf, usedFields } from './publishVersions.ts';
 import { countOpenDeals } from './repository/openDeals.ts';
 
 /** What makes the draft live, unless it was changed meanwhile or cannot be published as it stands. */
@@ -31,14 +31,15 @@ export async function draftToPublish(
   check: DesignJudge,
   now: number,
 ): Promise<AskedWork> {
-  const { draft } = await publishable(tx, processId, { ...request, seen }, 'read', check, now);
+  const { draft, live, catalogue } = await publishable(tx, processId, { ...request, seen }, 'read', check, now);
   await requireWaiver(tx, processId, request, now);
-  const { open } = await countOpenDeals(tx, processId);
+  const { reach } = reachOf(live, { document: draft.document, fields: usedFields(draft.document, catalogue) });
+  const isLookedAt = request.deals === 'move_over' && reach !== 'none';
   return {
     kind: 'publish',
     subject: processId,
     request: { ...request, version: draft.id, seen } satisfies AskedPublish,
-    total: request.deals === 'move_over' ? open : 0,
+    total: isLookedAt ? (await countOpenDeals(tx, processId)).open : 0,
   };
 }
 

@@ -3,13 +3,12 @@ import {
   type Adoption,
   type Catalogue,
   type ChangedRequirements,
+  catalogueOf,
   changedRequirements,
   type Problem as DesignProblem,
-  dayNumber,
   type Field,
   fieldsAsked,
   formulaFields,
-  localDay,
   type ProcessDocument,
   type ProcessId,
   type Publish,
@@ -21,10 +20,10 @@ import {
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { ProcessVersionEntity, type ProcessVersionRow } from '../db/entities/processVersion.ts';
+import { inOrder } from '../db/inOrder.ts';
 import { type DesignInput, loadSurroundings } from '../designCheck/designInput.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { notFound } from '../problems/problem.ts';
-import { organisation } from '../session/repository.ts';
 import { loadSetting } from '../setting/repository/settings.ts';
 import { openDealsIn } from './repository/openDeals.ts';
 import { otherStages, type StageToLeave, versionsToComeFrom } from './repository/processes.ts';
@@ -49,18 +48,17 @@ export async function loadVersions(
   now: number,
 ): Promise<Versions> {
   const versions = tx.getRepository(ProcessVersionEntity);
-  const [draft, live, catalogue] = [
-    await versions.findOne({
+  const [draft, live, surroundings] = await inOrder(
+    versions.findOne({
       where: { processId, state: 'draft' },
       ...(purpose === 'read' ? {} : { lock: { mode: 'pessimistic_write' as const } }),
     }),
-    await versions.findOneBy({ processId, state: 'live' }),
-    await presentCatalogue(tx),
-  ];
+    versions.findOneBy({ processId, state: 'live' }),
+    loadSurroundings(tx, now),
+  );
   if (!draft) throw notFound('draft');
-  const today = dayNumber(localDay(now, (await organisation(tx)).timeZone));
-  const surroundings = await loadSurroundings(tx, today);
-  return { draft, live, catalogue, problems: await check({ document: draft.document, surroundings }) };
+  const problems = await check({ document: draft.document, surroundings });
+  return { draft, live, catalogue: catalogueOf(surroundings.fields), problems };
 }
 
 /**

@@ -1,5 +1,6 @@
 import type { ProcessId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { inOrder } from '../../db/inOrder.ts';
 import { sql } from '../../db/sql.ts';
 
 /**
@@ -19,6 +20,8 @@ const PATIENCE_MS = 250;
 
 /** Waits until nobody is writing deals of a process, and holds that until the transaction ends. */
 export async function awaitWriters(tx: EntityManager, process: ProcessId): Promise<void> {
-  await sql(tx, `set local lock_timeout = ${PATIENCE_MS}`);
-  await sql(tx, `select pg_advisory_xact_lock(${WRITERS_LOCK(':process')})`, { process });
+  await inOrder(
+    sql(tx, `set local lock_timeout = ${PATIENCE_MS}`),
+    sql(tx, `select pg_advisory_xact_lock(${WRITERS_LOCK(':process')})`, { process }),
+  );
 }
