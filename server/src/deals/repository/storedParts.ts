@@ -41,9 +41,11 @@ interface AnyPart {
   readonly writes: NonNullable<StoredPart<never>['writes']> | null;
 }
 
+const ALL: readonly AnyPart[] = DEAL_PART_NAMES.map((name) => {
+  const { select, from = '', read = null, asRead = null, row = null, writes = null } = STORED_PARTS[name];
+  return { name, select, from, read, asRead, row, writes };
+});
+
 /** The stored parts of these names, in the order of the list. */
 export const storedParts = (names: readonly DealPartName[] = DEAL_PART_NAMES): readonly AnyPart[] =>
-  DEAL_PART_NAMES.filter((name) => names.includes(name)).map((name) => {
-    const { select, from = '', read = null, asRead = null, row = null, writes = null } = STORED_PARTS[name];
-    return { name, select, from, read, asRead, row, writes };
-  });
+  names === DEAL_PART_NAMES ? ALL : ALL.filter(({ name }) => names.includes(name));
