@@ -16,6 +16,7 @@ const PAUSE_MS = 60;
 
 const DEADLOCK = '40P01';
 const SERIALIZATION = '40001';
+const ABORTED = '25P02';
 
 /**
  * One transaction on one connection. Where the connection is lost while it commits, nobody knows whether it did: that is
@@ -38,8 +39,7 @@ async function oneTransaction<T>(
     for (const then of afterwards.get(runner.manager) ?? []) then();
     return result;
   } catch (thrown) {
-    // What failed first is why all behind it did.
-    const error = await firstFailure(sentAhead(runner.manager), thrown);
+    const error = sqlState(thrown) === ABORTED ? await firstFailure(sentAhead(runner.manager), thrown) : thrown;
     if (isCommitting && isConnectionLost(error)) throw new OutcomeUnknown(error);
     if (runner.isTransactionActive) await runner.rollbackTransaction().catch(() => undefined);
     throw error;
@@ -67,6 +67,7 @@ export function onceCommitted(tx: EntityManager, then: () => void): void {
   afterwards.set(tx, [...(afterwards.get(tx) ?? []), then]);
 }
 
+/** What failed of what was sent ahead is why what was asked behind it did. */
 async function firstFailure(asked: readonly Promise<unknown>[], thrown: unknown): Promise<unknown> {
   for (const one of asked) {
     const failure = await one.then(

@@ -46,7 +46,7 @@ export async function findSession(context: Context, token: string | null): Promi
   const now = context.clock.now();
   const row = await sessionByToken(context.dataSource, hash, now, context.sessionIdleMs);
   if (row && isUseOld(row, now)) await noteUse(context.dataSource, hash, now);
-  readLast.keep(context.dataSource, token, row);
+  if (row) readLast.keep(context.dataSource, keyOf(hash), row);
   return row && toSession(row);
 }
 
@@ -64,8 +64,9 @@ function sameText(a: string, b: string): boolean {
   return timingSafeEqual(left, right);
 }
 
-/** Sessions by token as they were read last. */
-const readLast = new KeptBySource<string, SessionRow | null>(2_000);
+/** Sessions as they were read last, by what their tokens are known by. */
+const readLast = new KeptBySource<string, SessionRow>(2_000);
+const keyOf = (hash: Buffer): string => hash.toString('base64');
 
 /**
  * A session taken to be as it was read last, so that what is asked for it need not wait until it is read: whoever answers by it
@@ -77,7 +78,7 @@ export class AssumedSession {
 
   private constructor(
     private readonly context: Context,
-    private readonly token: string,
+    private readonly hash: Buffer,
     private readonly row: SessionRow,
   ) {
     this.session = toSession(row);
@@ -86,17 +87,18 @@ export class AssumedSession {
   /** Of a request whose session was read before; null where it has to be read first. */
   static of(context: Context, request: Request): AssumedSession | null {
     const token = sessionToken(request);
-    const row = token ? readLast.get(context.dataSource, token) : null;
-    return token && row ? new AssumedSession(context, token, row) : null;
+    if (!token) return null;
+    const hash = hashToken(token);
+    const row = readLast.get(context.dataSource, keyOf(hash));
+    return row ? new AssumedSession(context, hash, row) : null;
   }
 
   /** Reads it on a connection, with what is asked there behind it, and throws where it is another by now. */
   async lookAt(connection: Connection): Promise<void> {
-    const hash = hashToken(this.token);
     const now = this.context.clock.now();
-    const row = await sessionByToken(connection, hash, now, this.context.sessionIdleMs);
+    const row = await sessionByToken(connection, this.hash, now, this.context.sessionIdleMs);
     this.found = row && sessionText(row) === sessionText(this.row) ? 'the_same' : 'another';
-    if (row && isUseOld(row, now)) this.noteUse(hash, now);
+    if (row && isUseOld(row, now)) this.noteUse(now);
     if (this.found === 'another') throw new Error('The session is another than it was taken to be');
   }
 
@@ -107,8 +109,8 @@ export class AssumedSession {
   }
 
   /** Nobody waits for it, least of all while a deal is locked. */
-  private noteUse(hash: Buffer, now: number): void {
-    noteUse(this.context.dataSource, hash, now).catch((err: unknown) =>
+  private noteUse(now: number): void {
+    noteUse(this.context.dataSource, this.hash, now).catch((err: unknown) =>
       this.context.log.warn({ err }, 'the use of a session was not noted'),
     );
   }
