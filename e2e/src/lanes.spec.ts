@@ -101,6 +101,8 @@ test('a crowd opens as a list, filters stand in the address, and finding shows a
   await page.keyboard.press('/');
   await page.keyboard.type('nothing is called so');
   await expect(page.getByText('Nothing is called “nothing is called so”.')).toBeVisible();
+  await page.goto('/deals?owner=01900000-0000-7000-8000-0000000fffff');
+  await expect(page.getByLabel('Owner').locator('option:checked')).toHaveText('Another');
 });
 
 test('the first page asks for all that it shows in one round', async ({ page }) => {

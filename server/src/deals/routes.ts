@@ -2,7 +2,7 @@ import { endpoints } from '@ladder/contract';
 import type { MoveTarget, StageId } from '@ladder/core';
 import type { Router } from 'express';
 import type { Context } from '../context.ts';
-import { command, quickCommand } from '../http/command.ts';
+import { command, registerPress } from '../http/command.ts';
 import { register, registerQuick } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
 import { invalid } from '../problems/problem.ts';
@@ -43,41 +43,41 @@ export function dealRoutes(router: Router, context: Context): void {
   registerQuick(router, context, endpoints.getDeal, async ({ params, query, person }, look) =>
     reply(await getDeal(context, person, params.deal, query.known?.split(',') ?? [], look)),
   );
-  registerQuick(router, context, endpoints.editDeal, (input, look) =>
-    quickCommand(context, input, look, (tx) => changeDeal(context, tx, input.person, input.params.deal, input.body)),
+  registerPress(router, context, endpoints.editDeal, (tx, { params, body, person }) =>
+    changeDeal(context, tx, person, params.deal, body),
   );
-  registerQuick(router, context, endpoints.tickItem, (input, look) =>
-    quickCommand(context, input, look, (tx) => tickDealItem(context, tx, input.person, input.params.deal, input.body)),
+  registerPress(router, context, endpoints.tickItem, (tx, { params, body, person }) =>
+    tickDealItem(context, tx, person, params.deal, body),
   );
-  registerQuick(router, context, endpoints.takeResult, (input, look) =>
-    quickCommand(context, input, look, (tx) => endStep(context, tx, input.person, input.params, input.body)),
+  registerPress(router, context, endpoints.takeResult, (tx, { params, body, person }) =>
+    endStep(context, tx, person, params, body),
   );
-  registerQuick(router, context, endpoints.takeResultBack, (input, look) =>
-    quickCommand(context, input, look, (tx) => takeStepBack(context, tx, input.person, input.params, input.body)),
+  registerPress(router, context, endpoints.takeResultBack, (tx, { params, body, person }) =>
+    takeStepBack(context, tx, person, params, body),
   );
-  registerQuick(router, context, endpoints.putStepOff, (input, look) =>
-    quickCommand(context, input, look, (tx) => putStepOff(context, tx, input.person, input.params, input.body)),
+  registerPress(router, context, endpoints.putStepOff, (tx, { params, body, person }) =>
+    putStepOff(context, tx, person, params, body),
   );
-  registerQuick(router, context, endpoints.passStep, (input, look) =>
-    quickCommand(context, input, look, (tx) => passStepOn(context, tx, input.person, input.params, input.body)),
+  registerPress(router, context, endpoints.passStep, (tx, { params, body, person }) =>
+    passStepOn(context, tx, person, params, body),
   );
   register(router, context, endpoints.previewMove, async ({ params, query, person }) =>
     reply(await askGate(context, person, params.deal, targetOf(query))),
   );
-  registerQuick(router, context, endpoints.moveDeal, (input, look) =>
-    quickCommand(context, input, look, (tx) => makeMove(context, tx, input.person, input.params.deal, input.body)),
+  registerPress(router, context, endpoints.moveDeal, (tx, { params, body, person }) =>
+    makeMove(context, tx, person, params.deal, body),
   );
-  registerQuick(router, context, endpoints.takeBackMove, (input, look) =>
-    quickCommand(context, input, look, (tx) => takeMoveBack(context, tx, input.person, input.params.deal, input.body)),
+  registerPress(router, context, endpoints.takeBackMove, (tx, { params, body, person }) =>
+    takeMoveBack(context, tx, person, params.deal, body),
   );
-  registerQuick(router, context, endpoints.withdrawAttempt, (input, look) =>
-    quickCommand(context, input, look, (tx) => giveUpAttempt(context, tx, input.person, input.params.deal)),
+  registerPress(router, context, endpoints.withdrawAttempt, (tx, { params, person }) =>
+    giveUpAttempt(context, tx, person, params.deal),
   );
-  registerQuick(router, context, endpoints.changeFollowUp, (input, look) =>
-    quickCommand(context, input, look, (tx) => setFollowUp(context, tx, input.person, input.params.deal, input.body)),
+  registerPress(router, context, endpoints.changeFollowUp, (tx, { params, body, person }) =>
+    setFollowUp(context, tx, person, params.deal, body),
   );
-  registerQuick(router, context, endpoints.addActivity, (input, look) =>
-    quickCommand(context, input, look, (tx) => addActivity(context, tx, input.person, input.params.deal, input.body)),
+  registerPress(router, context, endpoints.addActivity, (tx, { params, body, person }) =>
+    addActivity(context, tx, person, params.deal, body),
   );
   register(router, context, endpoints.voidDeal, (input) =>
     command(context, input, (tx) => voidOneDeal(context, tx, input.person, input.params.deal, input.body)),
@@ -85,43 +85,41 @@ export function dealRoutes(router: Router, context: Context): void {
   register(router, context, endpoints.reopenDeal, (input) =>
     command(context, input, (tx) => reopenClosedDeal(context, tx, input.person, input.params.deal, input.body)),
   );
-  registerQuick(router, context, endpoints.addTask, (input, look) =>
-    quickCommand(context, input, look, (tx) => addDealTask(context, tx, input.person, input.params.deal, input.body)),
+  registerPress(router, context, endpoints.addTask, (tx, { params, body, person }) =>
+    addDealTask(context, tx, person, params.deal, body),
   );
-  registerQuick(router, context, endpoints.useTaskSet, (input, look) =>
-    quickCommand(context, input, look, (tx) =>
-      addDealTaskSet(context, tx, input.person, input.params.deal, input.body),
-    ),
+  registerPress(router, context, endpoints.useTaskSet, (tx, { params, body, person }) =>
+    addDealTaskSet(context, tx, person, params.deal, body),
   );
-  registerQuick(router, context, endpoints.endTask, (input, look) =>
-    quickCommand(context, input, look, (tx) => endDealTask(context, tx, input.person, input.params, input.body)),
+  registerPress(router, context, endpoints.endTask, (tx, { params, body, person }) =>
+    endDealTask(context, tx, person, params, body),
   );
-  registerQuick(router, context, endpoints.reopenTask, (input, look) =>
-    quickCommand(context, input, look, (tx) => reopenDealTask(context, tx, input.person, input.params)),
+  registerPress(router, context, endpoints.reopenTask, (tx, { params, person }) =>
+    reopenDealTask(context, tx, person, params),
   );
-  registerQuick(router, context, endpoints.putTaskOff, (input, look) =>
-    quickCommand(context, input, look, (tx) => putDealTaskOff(context, tx, input.person, input.params, input.body)),
+  registerPress(router, context, endpoints.putTaskOff, (tx, { params, body, person }) =>
+    putDealTaskOff(context, tx, person, params, body),
   );
-  registerQuick(router, context, endpoints.passTask, (input, look) =>
-    quickCommand(context, input, look, (tx) => passDealTask(context, tx, input.person, input.params, input.body)),
+  registerPress(router, context, endpoints.passTask, (tx, { params, body, person }) =>
+    passDealTask(context, tx, person, params, body),
   );
-  registerQuick(router, context, endpoints.renameTask, (input, look) =>
-    quickCommand(context, input, look, (tx) => renameDealTask(context, tx, input.person, input.params, input.body)),
+  registerPress(router, context, endpoints.renameTask, (tx, { params, body, person }) =>
+    renameDealTask(context, tx, person, params, body),
   );
-  registerQuick(router, context, endpoints.askWaiver, (input, look) =>
-    quickCommand(context, input, look, (tx) => askForWaiver(context, tx, input.person, input.params.deal, input.body)),
+  registerPress(router, context, endpoints.askWaiver, (tx, { params, body, person }) =>
+    askForWaiver(context, tx, person, params.deal, body),
   );
   register(router, context, endpoints.getWaiver, async ({ params, person }) =>
     reply(await getWaiverToDecide(context, person, params)),
   );
-  registerQuick(router, context, endpoints.decideWaiver, (input, look) =>
-    quickCommand(context, input, look, (tx) => decideOnWaiver(context, tx, input.person, input.params, input.body)),
+  registerPress(router, context, endpoints.decideWaiver, (tx, { params, body, person }) =>
+    decideOnWaiver(context, tx, person, params, body),
   );
-  registerQuick(router, context, endpoints.withdrawWaiver, (input, look) =>
-    quickCommand(context, input, look, (tx) => withdrawOwnWaiver(context, tx, input.person, input.params)),
+  registerPress(router, context, endpoints.withdrawWaiver, (tx, { params, person }) =>
+    withdrawOwnWaiver(context, tx, person, params),
   );
-  registerQuick(router, context, endpoints.revokeWaiver, (input, look) =>
-    quickCommand(context, input, look, (tx) => revokeOwnWaiver(context, tx, input.person, input.params, input.body)),
+  registerPress(router, context, endpoints.revokeWaiver, (tx, { params, body, person }) =>
+    revokeOwnWaiver(context, tx, person, params, body),
   );
   register(router, context, endpoints.eraseText, (input) =>
     command(context, input, (tx) => eraseText(context, tx, input.person, input.params.deal, input.params.seq)),

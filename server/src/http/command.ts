@@ -1,10 +1,11 @@
-import type { Request } from 'express';
+import type { Endpoint } from '@ladder/contract';
+import type { Request, Router } from 'express';
 import type { EntityManager } from 'typeorm';
 import { type Context, inCommand } from '../context.ts';
 import { inOrder } from '../db/inOrder.ts';
 import type { Person } from '../session/person.ts';
 import { once, onceTogether, replayed } from './idempotency.ts';
-import type { LookAtSession } from './register.ts';
+import { type Input, registerQuick } from './register.ts';
 import type { Reply } from './reply.ts';
 
 interface Asked {
@@ -20,17 +21,21 @@ export const command = (
 ): Promise<Reply> =>
   inCommand(context, (tx) => once(tx, { person, request, now: context.clock.now() }, () => work(tx)));
 
-/** The same for one that is short: session, key and what it asks first go to the database at once. */
-export const quickCommand = (
+/** Puts a short command on the router: session, key and what it asks first go to the database at once. */
+export function registerPress<Params, Query, Body, Answer>(
+  router: Router,
   context: Context,
-  { person, request }: Asked,
-  lookAtSession: LookAtSession,
-  work: (tx: EntityManager) => Promise<Reply>,
-): Promise<Reply> =>
-  inCommand(context, async (tx) => {
-    const [, reply] = await inOrder(
-      lookAtSession(tx),
-      onceTogether(tx, { person, request, now: context.clock.now() }, () => work(tx)),
-    );
-    return reply;
-  }).catch((error: unknown) => replayed(context.dataSource, error));
+  endpoint: Endpoint<Params, Query, Body, Answer>,
+  work: (tx: EntityManager, input: Input<Params, Query, Body>) => Promise<Reply>,
+): void {
+  registerQuick(router, context, endpoint, (input, lookAtSession) =>
+    inCommand(context, async (tx) => {
+      const press = { person: input.person, request: input.request, now: context.clock.now() };
+      const [, reply] = await inOrder(
+        lookAtSession(tx),
+        onceTogether(tx, press, () => work(tx, input)),
+      );
+      return reply;
+    }).catch((error: unknown) => replayed(context.dataSource, error)),
+  );
+}
