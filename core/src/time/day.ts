@@ -27,10 +27,18 @@ export const LAST_DAY: Day = '2200-12-31';
 /** Whether a day that exists lies where dates of deals do. */
 export const isUsualDay = (day: Day): boolean => day >= FIRST_DAY && day <= LAST_DAY;
 
+const MOST_NUMBERS = 20_000;
+const numbers = new Map<Day, number>();
+
 /** Whole days since 1970-01-01 for a day that is known to be valid. Throws on anything else. */
 export function dayNumber(day: Day): number {
+  // Deals lie within few years, and each is judged by the same days again and again.
+  const known = numbers.get(day);
+  if (known !== undefined) return known;
   const number = parseDay(day);
   if (number === null) throw new RangeError(`Not a date: ${day}`);
+  if (numbers.size >= MOST_NUMBERS) numbers.clear();
+  numbers.set(day, number);
   return number;
 }
 

@@ -25,14 +25,17 @@ function idsIn(shown: unknown): readonly string[] {
 type Parts = Readonly<Record<string, unknown>>;
 const ID_LENGTH = 36;
 
-const idsOfDocuments = new WeakMap<ProcessDocument, readonly string[]>();
+const idsOfParts = new WeakMap<object, readonly string[]>();
 
-/** Those of a document, which never changes and is shown with each of its deals. */
-function idsOf(document: ProcessDocument): readonly string[] {
-  const ids = idsOfDocuments.get(document) ?? idsIn(document);
-  idsOfDocuments.set(document, ids);
+/** Those of a document or of a part of a deal: neither ever changes, and both are shown again and again. */
+function idsOf(part: object): readonly string[] {
+  const ids = idsOfParts.get(part) ?? idsIn(part);
+  idsOfParts.set(part, ids);
   return ids;
 }
+
+const idsOfDeal = (deal: Deal): readonly string[] =>
+  Object.values(deal).flatMap((part) => (typeof part === 'object' && part !== null ? idsOf(part) : idsIn(part)));
 
 export interface LoadedNames {
   readonly names: Readonly<Record<string, string>>;
@@ -82,7 +85,7 @@ export async function loadDealNames(
   loaded: WholeDeal | null,
   ...besides: readonly unknown[]
 ): Promise<LoadedNames> {
-  const ids = new Set([...idsOf(document), ...idsIn(deal), ...idsIn(besides)]);
+  const ids = new Set([...idsOf(document), ...idsOfDeal(deal), ...idsIn(besides)]);
   const before = keptNames.get(connection, deal.id);
   const known = before && loaded && isNamedTheSame(before, loaded) ? before : null;
   const missing = new Set(ids);
