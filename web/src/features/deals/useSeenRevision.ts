@@ -10,7 +10,11 @@ import { ownRevision } from './ownRevisions.ts';
 export function useSeenRevision(): (deal: Pick<DealDetail, 'id' | 'revision'>) => Promise<number> {
   const dispatch = useAppDispatch();
   return async ({ id, revision }) => {
-    await Promise.all(dispatch(dealsApi.util.getRunningMutationsThunk()));
-    return Math.max(revision, ownRevision(id));
+    const answers = await Promise.all(dispatch(dealsApi.util.getRunningMutationsThunk()));
+    const underWay = answers.flatMap(({ data }) => (isDeal(data) && data.id === id ? [data.revision] : []));
+    return Math.max(revision, ownRevision(id), ...underWay);
   };
 }
+
+const isDeal = (data: unknown): data is DealDetail =>
+  typeof data === 'object' && data !== null && 'revision' in data && 'id' in data;
