@@ -8,8 +8,8 @@ import { median } from './load/inTurns.ts';
 import { type Served, serveBare, serveOurs } from './load/processes.ts';
 
 /*
- * Edits, moves and deal pages a second with eight clients, beside a bare handler that writes the rows of one edit in six
- * round trips and reads one, in turns on the same database, at two sizes of the book.
+ * Edits, moves and deal pages a second with eight clients, beside a bare handler that writes the rows of an edit or a
+ * move in six round trips and reads one, in turns on the same database, at two sizes of the book.
  */
 
 const CLIENTS = 8;
@@ -25,6 +25,8 @@ interface Known {
   revision: number;
   stage: string;
   energy: number | null;
+  /** Of its process, in their order. */
+  readonly stages: readonly string[];
 }
 type Press = (caller: Caller, deal: Known, turn: number) => Promise<void>;
 
@@ -36,9 +38,7 @@ const OURS: Readonly<Record<string, Press>> = {
     deal.revision = revisionIn(answer);
   },
   move: async (caller, deal) => {
-    const { document } = await versionOf(caller);
-    const place = document.stages.findIndex(({ id }) => id === deal.stage);
-    const stage = document.stages[place === 0 ? 1 : place - 1]?.id ?? '';
+    const stage = stageBeside(deal);
     const body = { target: { to: 'stage', stage }, revision: deal.revision, mode: 'force', text: 'So it was' };
     const answer = await must(caller, 'POST', `/api/v1/deals/${deal.id}/moves`, body);
     deal.stage = stage;
@@ -51,17 +51,18 @@ const OURS: Readonly<Record<string, Press>> = {
 const BARE: Readonly<Record<string, Press>> = {
   edit: async (caller, { id }, turn) =>
     void (await must(caller, 'PATCH', `/deals/${id}`, { field: 'energy_use', value: turn % 2_000 })),
+  move: async (caller, deal) => {
+    deal.stage = stageBeside(deal);
+    await must(caller, 'POST', `/deals/${deal.id}/moves`, { stage: deal.stage });
+  },
   page: async (caller, { id }) => void (await must(caller, 'GET', `/deals/${id}`)),
 };
 
 const revisionIn = (answer: string): number => Number(/"revision":(\d+)/.exec(answer)?.[1]);
 
-let known: Promise<{ document: { stages: { id: string }[] } }> | null = null;
-const versionOf = (caller: Caller) => {
-  known ??= caller
-    .read<{ live: { document: { stages: { id: string }[] } } }>(`/api/v1/processes/${PROCESS_IDS.newBuild}`)
-    .then(({ live }) => live);
-  return known;
+const stageBeside = ({ stage, stages }: Known): string => {
+  const place = stages.indexOf(stage);
+  return stages[place === 0 ? 1 : place - 1] ?? '';
 };
 
 let setting: Promise<string> | null = null;
@@ -105,18 +106,22 @@ async function signedIn(url: string): Promise<readonly Caller[]> {
 }
 
 async function pickDeals(caller: Caller): Promise<readonly Known[]> {
+  const { live } = await caller.read<{ live: { document: { stages: { id: string }[] } } }>(
+    `/api/v1/processes/${PROCESS_IDS.newBuild}`,
+  );
+  const stages = live.document.stages.map(({ id }) => id);
   const deals: Known[] = [];
-  for (let next: string | null = ''; next !== null && deals.length < CLIENTS * DEALS_A_CLIENT; ) {
+  for (let next: string | null = ''; next !== null && deals.length < CLIENTS * DEALS_A_CLIENT * 2; ) {
     const page: { items: { id: string }[]; next: string | null } = await caller.read(
       `/api/v1/deals?process=${PROCESS_IDS.newBuild}&limit=100${next ? `&after=${next}` : ''}`,
     );
-    for (const { id } of page.items) deals.push(await asItIs(caller, id));
+    for (const { id } of page.items) deals.push({ stages, ...(await asItIs(caller, id)) });
     next = page.next;
   }
   return deals;
 }
 
-async function asItIs(caller: Caller, id: string): Promise<Known> {
+async function asItIs(caller: Caller, id: string): Promise<Omit<Known, 'stages'>> {
   const deal = await caller.read<{ revision: number; stage: string; values: { energy_use?: number } }>(
     `/api/v1/deals/${id}`,
   );
@@ -130,15 +135,19 @@ async function measureBook(book: BenchBook): Promise<ReadonlyMap<string, number>
     await signedIn(own?.url ?? ''),
     Array.from({ length: CLIENTS }, () => new Caller(other?.url ?? '')),
   ];
-  const deals = await pickDeals(callers[0] as Caller);
+  const picked = await pickDeals(callers[0] as Caller);
+  // What the bare handler does to deals that it moves is no history that ours could go on with.
+  const [deals, forBareMoves] = [picked.slice(0, CLIENTS * DEALS_A_CLIENT), picked.slice(CLIENTS * DEALS_A_CLIENT)];
   const contenders = [
-    ...Object.entries(OURS).map(([name, press]) => [name, callers, press] as const),
-    ...Object.entries(BARE).map(([name, press]) => [`bare ${name}`, bareCallers, press] as const),
+    ...Object.entries(OURS).map(([name, press]) => [name, callers, deals, press] as const),
+    ...Object.entries(BARE).map(
+      ([name, press]) => [`bare ${name}`, bareCallers, name === 'move' ? forBareMoves : deals, press] as const,
+    ),
   ];
   const rates = new Map(contenders.map(([name]) => [name, [] as number[]]));
   for (let round = 0; round <= ROUNDS; round++)
-    for (const [name, asking, press] of contenders) {
-      const measured = await rate(asking, deals, press, round === 0 ? WARMING_SECONDS : SECONDS);
+    for (const [name, asking, pressed, press] of contenders) {
+      const measured = await rate(asking, pressed, press, round === 0 ? WARMING_SECONDS : SECONDS);
       if (round > 0) rates.get(name)?.push(measured);
       // The bare handler writes what our clients have not seen.
       if (name === 'bare edit')
@@ -155,11 +164,11 @@ try {
   const small = await measureBook(await cluster.copyOf(SIZES[0] ?? 0));
   const large = await measureBook(await cluster.copyOf(SIZES[1] ?? 0));
   for (const name of Object.keys(OURS)) {
-    const other = name === 'page' ? 'bare page' : 'bare edit';
-    for (const [size, rates] of [
-      [SIZES[0], small],
-      [SIZES[1], large],
-    ] as const)
+    const others = name === 'move' ? ['bare move', 'bare edit'] : [`bare ${name}`];
+    for (const [size, rates, other] of [
+      ...others.map((other) => [SIZES[0], small, other] as const),
+      ...others.map((other) => [SIZES[1], large, other] as const),
+    ])
       console.log(
         `command ${name} at ${size} ${((rates.get(name) ?? 0) / (rates.get(other) ?? 1)).toFixed(2)} of the rate of ${other} (ours ${rates.get(name)?.toFixed(0)}, other ${rates.get(other)?.toFixed(0)} a second)`,
       );
