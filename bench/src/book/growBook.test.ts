@@ -1,9 +1,11 @@
 import { readBookPart, writeBookPart } from '@ladder/contract';
 import type { Deal, DealId } from '@ladder/core';
-import { demoBook } from '@ladder/demo/demoBook.ts';
+import { demoBook, PROCESS_IDS } from '@ladder/demo/demoBook.ts';
 import { loadBook } from '@ladder/server/book/loadBook.ts';
 import { createDataSource } from '@ladder/server/db/dataSource.ts';
 import { loadDeals } from '@ladder/server/deals/repository/loadDeals.ts';
+import { wholeBook } from '@ladder/server/deals/repository/openBook.ts';
+import { countOpen } from '@ladder/server/deals/repository/openSums.ts';
 import { verifyJournal } from '@ladder/server/journal/verify.ts';
 import { createTestDatabase } from '@ladder/server/testing/testDatabase.ts';
 import pg from 'pg';
@@ -33,6 +35,14 @@ it('a grown book holds the lived deals again and again, each as it was lived, wi
   expect(new Set(after.map(life))).toEqual(new Set(before.map(life)));
   expect(after.filter((deal) => life(deal) === life(before[0] as Deal)).length).toBeGreaterThan(1);
   expect((await verifyJournal(source)).broken).toBeNull();
+  const book = wholeBook(PROCESS_IDS.newBuild, NOW);
+  const asked = { by: ['currency', 'stage', 'age'], measures: ['minor', 'past'] } as const;
+  const [kept, counted] = [
+    await countOpen(source, book, asked, '2026-11-26'),
+    await countOpen(source, { ...book, sums: null }, asked, '2026-11-26'),
+  ];
+  expect(kept.length).toBeGreaterThan(3);
+  expect(kept.map((row) => JSON.stringify(row)).sort()).toEqual(counted.map((row) => JSON.stringify(row)).sort());
   await owner.end();
   await source.destroy();
   await database.drop();

@@ -10,6 +10,7 @@ import {
   type Stage,
   weightedMinor,
 } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
 import { addsUpOn, type Context, inTransaction } from '../context.ts';
 import { inOrder } from '../db/inOrder.ts';
 import type { Connection } from '../db/sql.ts';
@@ -58,9 +59,9 @@ export async function getLanes(
   const document = live.document && readDocument(live.document);
   const stages = document?.stages ?? [];
   const isNarrowed = Object.values(query).some((value) => value !== undefined);
-  const cardsIn = async (connection: Connection, ids: readonly StageId[]): Promise<readonly DealCard[]> =>
-    toCards(connection, await findLaneCards(connection, book, ids, CARDS_A_STAGE), today, now);
-  const [groups, openDeals, [cards, calendar, ended, version]] = await Promise.all([
+  const cardsIn = async (tx: EntityManager, ids: readonly StageId[]): Promise<readonly DealCard[]> =>
+    toCards(tx, await findLaneCards(tx, book, ids, CARDS_A_STAGE), today, now);
+  const [groups, openDeals, ended, [cards, calendar, version]] = await Promise.all([
     sumOpen(addsUpOn(context, book), book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, today, {
       currency,
       digits,
@@ -70,6 +71,7 @@ export async function getLanes(
           countOpen(addsUpOn(context, whole), whole, { by: [] }, today),
         )
       : null,
+    endedThisMonth(dataSource, person, process, today),
     inTransaction(context, (tx) =>
       inOrder(
         cardsIn(
@@ -77,14 +79,13 @@ export async function getLanes(
           stages.map(({ id }) => id),
         ),
         calendarOf(tx, process),
-        endedThisMonth(tx, person, process, today),
         live.version ? versionName(tx, live.version) : Promise.resolve(null),
       ),
     ),
   ]);
   const others = await otherStages(dataSource, process, groups, stages);
   const gone = others.map(({ id }) => id);
-  const otherCards = gone.length > 0 ? await cardsIn(dataSource, gone) : [];
+  const otherCards = gone.length > 0 ? await inTransaction(context, (tx) => cardsIn(tx, gone)) : [];
   const lanes = stages.map((stage) => toLane(stage, groups, cards, calendar));
   const otherLanes = others.map((stage) => toLane(stage, groups, otherCards, calendar));
   const all = [...lanes, ...otherLanes];

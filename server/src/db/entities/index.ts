@@ -33,6 +33,7 @@ import { MessageEntity } from './message.ts';
 import { MessageTemplateEntity } from './messageTemplate.ts';
 import { MoveEntity } from './move.ts';
 import { NoticeEntity } from './notice.ts';
+import { OpenSumEntity } from './openSum.ts';
 import { OrganisationEntity } from './organisation.ts';
 import { PersonEntity } from './person.ts';
 import { ProcessEntity } from './process.ts';
@@ -93,6 +94,7 @@ export const entities = [
   MessageTemplateEntity,
   MoveEntity,
   NoticeEntity,
+  OpenSumEntity,
   OrganisationEntity,
   PersonEntity,
   ProcessEntity,

@@ -34,6 +34,7 @@ import { OpenBook1700000000033 } from './0033-open-book.ts';
 import { Shapes1700000000034 } from './0034-shapes.ts';
 import { AnswersAsText1700000000035 } from './0035-answers-as-text.ts';
 import { KeptNames1700000000036 } from './0036-kept-names.ts';
+import { OpenSums1700000000037 } from './0037-open-sums.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -73,4 +74,5 @@ export const migrations = [
   Shapes1700000000034,
   AnswersAsText1700000000035,
   KeptNames1700000000036,
+  OpenSums1700000000037,
 ];

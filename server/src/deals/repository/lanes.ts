@@ -1,5 +1,7 @@
 import type { ProcessId, Stage, StageId, StoredDocument, VersionId } from '@ladder/core';
+import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../../access/repository.ts';
+import { plannedOnce } from '../../db/plannedOnce.ts';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
 import { notFound } from '../../problems/problem.ts';
 import type { Person } from '../../session/person.ts';
@@ -71,12 +73,15 @@ export async function endedThisMonth(
 }
 
 /** Of each stage the cards that matter most: held ones first, then the oldest. */
-export const findLaneCards = (
-  connection: Connection,
+export function findLaneCards(
+  tx: EntityManager,
   book: OpenBook,
   stages: readonly StageId[],
   most: number,
-): Promise<CardRow[]> => sql<CardRow>(connection, CARDS(book), { ...book.parameters, stages: asArray(stages), most });
+): Promise<CardRow[]> {
+  const found = () => sql<CardRow>(tx, CARDS(book), { ...book.parameters, stages: asArray(stages), most });
+  return book.whole ? plannedOnce(tx, found) : found();
+}
 
 /** All stages that versions of a process ever had, as the newest says first. */
 export async function stagesOfVersions(connection: Connection, process: ProcessId): Promise<readonly Stage[]> {

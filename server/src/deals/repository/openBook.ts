@@ -82,6 +82,8 @@ export function narrowed(person: Person, { standing, ...filter }: DealFilter): S
 export const ofStanding = (there: string, standing: Standing | undefined): string =>
   ifGiven(standing, `${there} = :standing::text`);
 
+const ofPastTarget = (day: string | undefined): string => ifGiven(day, 'd.move_on_day < :pastTargetOn::date');
+
 function ofAnyStanding(
   person: Person,
   { owner, team, closeBefore, pastTargetOn }: Omit<DealFilter, 'standing'>,
@@ -89,7 +91,7 @@ function ofAnyStanding(
   const seen = visibleDeals(person);
   return {
     condition: `${seen.condition} and ${ofWhose({ owner, team })}
-      and ${ifGiven(closeBefore, 'd.close_date <= :closeBefore::date')} and ${ifGiven(pastTargetOn, 'd.move_on_day < :pastTargetOn::date')}`,
+      and ${ifGiven(closeBefore, 'd.close_date <= :closeBefore::date')} and ${ofPastTarget(pastTargetOn)}`,
     parameters: { ...seen.parameters, owner, team, closeBefore, pastTargetOn },
   };
 }
@@ -100,6 +102,8 @@ export interface OpenBook extends Scope {
   readonly few: boolean;
   /** Conditions that tell them together but for their standing, by the index that each goes by. */
   readonly parts: readonly string[];
+  /** What tells what they add up to among the sums that are kept, but for their standing; null where no sums are kept of them. */
+  readonly sums: string | null;
   /** The only one, where they are narrowed to one. */
   readonly standing: Standing | undefined;
   /** Whether they are all that the person sees, and many. */
@@ -137,12 +141,16 @@ export const keptOfWhole = ({ whole }: Pick<OpenBook, 'whole'>, statement: strin
 
 const OPEN_IN = `d.process_id = :process::uuid and d.status = 'open'`;
 
+/** What is kept of sums of a process until :now, for all of its open deals. */
+const SUMS_IN = 'd.process_id = :process::uuid and d.at <= :now';
+
 /** All open deals of a process. */
 export const wholeBook = (process: ProcessId, now: number): Omit<OpenBook, 'condition'> => ({
   few: false,
   whole: true,
   standing: undefined,
   parts: SO_NOW_PARTS.map((part) => `${OPEN_IN} and ${part}`),
+  sums: SUMS_IN,
   parameters: { process, now: at(now) },
 });
 
@@ -158,6 +166,8 @@ export async function openBook(
   const [scope, theirs] = [narrowed(person, filter), await lookedUp(connection, person, process, filter, few)];
   const among = `${OPEN_IN} and ${theirs?.condition ?? 'true'}`;
   const { condition } = ofAnyStanding(person, filter);
+  const { owner, team, closeBefore, pastTargetOn } = filter;
+  const isOfAll = seesAll(person) && [owner, team, closeBefore].every((one) => one === undefined);
   return {
     condition: `${among} and ${SO_NOW} and ${scope.condition}`,
     parameters: { ...scope.parameters, process, now: at(now) },
@@ -165,5 +175,6 @@ export async function openBook(
     whole: theirs === null && Object.values(filter).every((value) => value === undefined),
     standing: filter.standing,
     parts: (theirs ? [SO_NOW] : SO_NOW_PARTS).map((part) => `${among} and ${part} and ${condition}`),
+    sums: isOfAll ? `${SUMS_IN} and ${ofPastTarget(pastTargetOn)}` : null,
   };
 }

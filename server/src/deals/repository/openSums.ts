@@ -5,7 +5,8 @@ import { keptOfWhole, type OpenBook, ofStanding, PAST_TARGET } from './openBook.
 
 /*
  * Lanes, compliance and movement add up the open book by its shapes: the currency, stage, standing and kinds of findings of a
- * state in one text (`shape`), which has an index in its order. There are few shapes, and what is asked is told by them.
+ * state in one text (`shape`). There are few shapes, and what is asked is told by them. What all open deals of a process add up
+ * to PostgreSQL keeps in `open_sums` while their states are written; narrowed ones are gone through, by an index in this order.
  */
 
 /** By what open deals may be told apart. */
@@ -28,12 +29,21 @@ interface Keyed {
 }
 type Key = keyof Keyed;
 
-/** What may be told of deals beside how many they are, and how it is added up. */
+/** How many deals are, and what may be told of them beside: as states are added up, as kept sums are, and as the groups of either. */
+const DEALS = { each: 'count(*)', kept: 'sum(d.deals)', all: 'coalesce(sum(deals), 0)::int' } as const;
 const MEASURES = {
   /** Past their stage's target. */
-  past: { each: `count(*) filter (where ${PAST_TARGET})`, all: 'coalesce(sum(past), 0)::int' },
+  past: {
+    each: `count(*) filter (where ${PAST_TARGET})`,
+    kept: `sum(d.deals) filter (where ${PAST_TARGET})`,
+    all: 'coalesce(sum(past), 0)::int',
+  },
   /** Their values, as they are; null where none has one. */
-  minor: { each: 'sum(d.value_minor)', all: 'sum(minor)::float8' },
+  minor: {
+    each: 'sum(d.value_minor)',
+    kept: 'case when sum(d.valued) > 0 then sum(d.minor) end',
+    all: 'sum(minor)::float8',
+  },
 } as const;
 
 interface Measured {
@@ -47,14 +57,21 @@ export type OpenCounts<K extends Key, M extends Measure = never> = Pick<Keyed, K
 
 type Book = Omit<OpenBook, 'condition'>;
 
-/** The deals of each part of a book by their shapes, and by the days they came to their stages where ages are asked for. */
+/** Deals by their shapes, and by the days they came to their stages where ages are asked for. */
+const shapesBy = (keys: readonly Key[]): string => (keys.includes('age') ? 'shape, entered_day' : 'shape');
+
+/** The deals of each part of a book. */
 function groups(book: Book, keys: readonly Key[], measures: readonly string[], also = ['true']): string {
-  const by = keys.includes('age') ? 'shape, entered_day' : 'shape';
+  const by = shapesBy(keys);
   return book.parts
     .flatMap((part) => also.map((one) => `${part} and ${one}`))
     .map((part) => `select ${[by, ...measures].join(', ')} from deal_states d where ${part} group by ${by}`)
     .join(' union all ');
 }
+
+/** The same of sums that are kept: what has come and gone since they were folded is none. */
+const keptGroups = (sums: string, keys: readonly Key[], measures: readonly string[]): string =>
+  `select ${[shapesBy(keys), ...measures].join(', ')} from open_sums d where ${sums} group by ${shapesBy(keys)} having sum(d.deals) <> 0`;
 
 /** Groups by the keys that are asked for. */
 function told({ standing }: Book, keys: readonly Key[], measures: readonly string[]): string {
@@ -70,9 +87,12 @@ export function countOpen<K extends Key, M extends Measure = never>(
   { by, measures = [] }: { readonly by: readonly K[]; readonly measures?: readonly M[] },
   today: string,
 ): Promise<OpenCounts<K, M>[]> {
-  const each = ['count(*) as deals', ...measures.map((name) => `${MEASURES[name].each} as ${name}`)];
-  const all = ['coalesce(sum(deals), 0)::int as deals', ...measures.map((name) => `${MEASURES[name].all} as ${name}`)];
-  const statement = `with groups as (${groups(book, by, each)}) ${told(book, by, all)}`;
+  const added = (how: keyof typeof DEALS): readonly string[] => [
+    `${DEALS[how]} as deals`,
+    ...measures.map((name) => `${MEASURES[name][how]} as ${name}`),
+  ];
+  const grouped = book.sums === null ? groups(book, by, added('each')) : keptGroups(book.sums, by, added('kept'));
+  const statement = `with groups as (${grouped}) ${told(book, by, added('all'))}`;
   return sql(connection, keptOfWhole(book, statement), { ...book.parameters, today });
 }
 

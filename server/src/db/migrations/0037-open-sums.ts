@@ -1,0 +1,64 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm';
+
+/** What a state adds from when it is shown and takes away again when it is over; `rows` are states, and with `sign` -1 what they added. */
+const turnsOf = (rows: string): string => `
+  select process_id, at, entered_day, move_on_day, shape, sum(counts), coalesce(sum(counts) filter (where value_minor is not null), 0),
+    coalesce(sum(counts * value_minor), 0)
+  from (${rows}) s cross join lateral (values (s.shown_from, s.sign), (s.to_at, -s.sign)) turn (at, counts)
+  where s.status = 'open' and s.shown_from < 'infinity' and at < 'infinity'
+  group by process_id, shape, entered_day, move_on_day, at
+  having sum(counts) <> 0 or sum(counts) filter (where value_minor is not null) <> 0 or sum(counts * value_minor) <> 0`;
+
+const TARGET = 'open_sums (process_id, at, entered_day, move_on_day, shape, deals, valued, minor)';
+
+/** What open deals add up to is kept as it comes about: whoever writes states writes too what is more from when on, and what is less. */
+const OPERATIONS = [
+  { operation: 'insert', tables: 'new table as is_so', rows: 'select *, 1 as sign from is_so' },
+  {
+    operation: 'update',
+    tables: 'old table as was_so new table as is_so',
+    rows: 'select *, 1 as sign from is_so union all select *, -1 from was_so',
+  },
+  { operation: 'delete', tables: 'old table as was_so', rows: 'select *, -1 as sign from was_so' },
+];
+
+export class OpenSums1700000000037 implements MigrationInterface {
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(`
+      create table open_sums (
+        process_id uuid not null references processes (id),
+        at timestamptz not null,
+        id bigint generated always as identity,
+        entered_day date not null,
+        move_on_day date,
+        shape text collate "C" not null,
+        deals integer not null,
+        valued integer not null default 0,
+        minor numeric not null default 0,
+        folded boolean not null default false,
+        primary key (process_id, at, id)
+      );
+      alter table open_sums set (autovacuum_vacuum_scale_factor = 0.05, autovacuum_vacuum_insert_scale_factor = 0.05);
+    `);
+    for (const { operation, tables, rows } of OPERATIONS)
+      await runner.query(`
+        create function sum_states_on_${operation}() returns trigger language plpgsql as $$
+        begin
+          insert into ${TARGET} ${turnsOf(rows)};
+          return null;
+        end $$;
+        create trigger sum_states_on_${operation} after ${operation} on deal_states referencing ${tables}
+          for each statement execute function sum_states_on_${operation}();
+      `);
+    await runner.query(`insert into ${TARGET} ${turnsOf('select *, 1 as sign from deal_states')}`);
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    for (const { operation } of OPERATIONS)
+      await runner.query(`
+        drop trigger sum_states_on_${operation} on deal_states;
+        drop function sum_states_on_${operation}();
+      `);
+    await runner.query('drop table open_sums');
+  }
+}
