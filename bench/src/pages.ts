@@ -1,7 +1,7 @@
 import { DEMO_PASSWORD } from '@ladder/contract';
 import { ADMINISTRATOR } from '@ladder/demo/company/people.ts';
 import { PROCESS_IDS } from '@ladder/demo/demoBook.ts';
-import { SO_NOW_PARTS, SO_THEN } from '@ladder/server/deals/repository/openBook.ts';
+import { SO_NOW_PARTS, SO_THEN_PARTS } from '@ladder/server/deals/repository/openBook.ts';
 import pg from 'pg';
 import { type BenchBook, BOOK_DAY, onCopies } from './book/benchBook.ts';
 import { Caller } from './load/caller.ts';
@@ -48,7 +48,7 @@ async function measureBook(book: BenchBook): Promise<void> {
     { name: 'reduction now', run: () => client.query(reduction(...SO_NOW_PARTS), [new Date()]) },
     {
       name: 'reduction ninety days ago',
-      run: () => client.query(reduction(SO_THEN), [new Date(BOOK_DAY - NINETY_DAYS)]),
+      run: () => client.query(reduction(...SO_THEN_PARTS), [new Date(BOOK_DAY - NINETY_DAYS)]),
     },
   ]);
   tellRatios(`pages at ${book.openDeals}`, pages, 'plain');

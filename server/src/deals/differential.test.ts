@@ -23,7 +23,7 @@ import { PEOPLE, startTestServer, TEAMS, type TestServer } from '../testing/test
 import { foldSums } from './repository/foldSums.ts';
 import { findLaneCards } from './repository/lanes.ts';
 import { loadDeals } from './repository/loadDeals.ts';
-import { type DealFilter, openBook, SO_THEN } from './repository/openBook.ts';
+import { type DealFilter, openBook, SO_THEN_PARTS } from './repository/openBook.ts';
 import { countOpen, sumOpen } from './repository/openSums.ts';
 
 /*
@@ -104,7 +104,7 @@ it('the states of a day that has gone by say what was said on it', async () => {
     const rows = await sql<Pick<Card, 'id' | 'stage' | 'standing' | 'findings'>>(
       test.server.context.dataSource,
       `select d.deal_id as id, d.stage_id as stage, d.standing, d.findings from deal_states d
-       where d.process_id = :process and d.status = 'open' and ${SO_THEN} order by d.deal_id`,
+       where d.process_id = :process and d.status = 'open' and (${SO_THEN_PARTS.join(' or ')}) order by d.deal_id`,
       { process: test.process, now: at(instant) },
     );
     const then = said.map(({ id, stage, standing, findings }) => ({ id, stage, standing, findings }));

@@ -72,12 +72,13 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
   ],
   indices: [
     { name: 'deal_states_by_age', columns: ['processId', 'status', 'enteredAt', 'dealId'], where: OF_ALL },
-    { name: 'deal_states_by_end', columns: ['processId', 'toAt', 'fromAt'] },
     { name: 'deal_states_by_owner', columns: ['ownerId', 'status', 'enteredAt', 'dealId'], where: SHOWN },
     { name: 'deal_states_by_stage', synchronize: false },
     // With all that the open book is added up from.
     { name: 'deal_states_shown', synchronize: false },
     { name: 'deal_states_turned', synchronize: false },
+    // How the book stood on a past day, see `SO_THEN_PARTS`.
+    { name: 'deal_states_past', synchronize: false },
     {
       name: 'deal_states_by_standing',
       columns: ['processId', 'standing', 'enteredAt', 'dealId'],

@@ -35,6 +35,7 @@ import { Shapes1700000000034 } from './0034-shapes.ts';
 import { AnswersAsText1700000000035 } from './0035-answers-as-text.ts';
 import { KeptNames1700000000036 } from './0036-kept-names.ts';
 import { OpenSums1700000000037 } from './0037-open-sums.ts';
+import { Spans1700000000038 } from './0038-spans.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -75,4 +76,5 @@ export const migrations = [
   AnswersAsText1700000000035,
   KeptNames1700000000036,
   OpenSums1700000000037,
+  Spans1700000000038,
 ];

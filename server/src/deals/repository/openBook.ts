@@ -22,8 +22,18 @@ export const SO_NOW_PARTS = [
   `d.shown_from > '-infinity' and ${SO_NOW}`,
 ];
 
-/** What was so at :now, however long ago. */
-export const SO_THEN = 'd.to_at > :now and d.from_at <= :now';
+/** In so many days each span of a state ends; the next is of those that lasted longer, and the last of those that are so still. */
+const SPANS: readonly number[] = Array.from({ length: 12 }, (_, span) => 2 ** (span + 1));
+const THEN = 'd.from_at <= :now and d.to_at > :now';
+
+/** What was so at :now, however long ago, by how long it was so: each part goes through what began within that time alone. */
+export const SO_THEN_PARTS: readonly string[] = [
+  ...SPANS.map(
+    (days, span) =>
+      `d.span = ${span} and ${THEN} and d.from_at > :now::timestamptz - interval '${days * 86_400} seconds'`,
+  ),
+  `d.span >= ${SPANS.length} and ${THEN}`,
+];
 
 /** Whether an open deal is longer in its stage on :today than its target allows; core's `isPastTarget`. */
 export const PAST_TARGET = 'd.move_on_day < :today::date';
