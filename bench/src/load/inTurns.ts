@@ -4,13 +4,19 @@ export interface Timing {
   readonly run: () => Promise<unknown>;
 }
 
-/** Median seconds of each, one run of each after the other, so that what disturbs one disturbs all; the first is not counted. */
-export async function inTurns(timings: readonly Timing[], runs = 5): Promise<ReadonlyMap<string, number>> {
+/**
+ * Median seconds of each, one run of each after the other, so that what disturbs one disturbs all. The first are not counted:
+ * until a server's code has been compiled for what is asked of it, it is not what people wait for.
+ */
+export async function inTurns(
+  timings: readonly Timing[],
+  { warming = 1, runs = 5 } = {},
+): Promise<ReadonlyMap<string, number>> {
   const times = new Map(timings.map(({ name }) => [name, [] as number[]]));
-  for (let turn = 0; turn <= runs; turn++)
+  for (let turn = 0; turn < warming + runs; turn++)
     for (const { name, run } of timings) {
       const seconds = await secondsOf(run);
-      if (turn > 0) times.get(name)?.push(seconds);
+      if (turn >= warming) times.get(name)?.push(seconds);
     }
   return new Map([...times].map(([name, list]) => [name, median(list)]));
 }
