@@ -129,13 +129,9 @@ function toLane(stage: LaneStage, groups: readonly GroupRow[], cards: readonly D
     held: mine.filter(({ standing }) => standing === 'held').reduce((total, { deals }) => total + deals, 0),
     pastTarget: sum(({ past }) => past),
     medianAge: countedMedian(mine.map(({ age, deals }) => ({ days: age, count: deals }))),
-    ages: mine.map(({ age, deals, past, minor: amount, standing }) => ({
-      age,
-      count: deals,
-      past,
-      minor: amount,
-      standing,
-    })),
+    ages: mine
+      .map(({ age, deals, past, minor: amount, standing }) => ({ age, count: deals, past, minor: amount, standing }))
+      .sort((a, b) => a.age - b.age),
     cards: cards.filter((card) => card.stage === stage.id),
   };
 }

@@ -2,14 +2,15 @@ import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 /** What a state adds from when it is shown and takes away again when it is over; `rows` are states, and with `sign` -1 what they added. */
 const turnsOf = (rows: string): string => `
-  select process_id, at, entered_day, move_on_day, shape, sum(counts), coalesce(sum(counts) filter (where value_minor is not null), 0),
+  select process_id, at, stage_id, standing, currency, kinds, entered_day, move_on_day, sum(counts), coalesce(sum(counts) filter (where value_minor is not null), 0),
     coalesce(sum(counts * value_minor), 0)
   from (${rows}) s cross join lateral (values (s.shown_from, s.sign), (s.to_at, -s.sign)) turn (at, counts)
   where s.status = 'open' and s.shown_from < 'infinity' and at < 'infinity'
-  group by process_id, shape, entered_day, move_on_day, at
+  group by process_id, at, stage_id, standing, currency, kinds, entered_day, move_on_day
   having sum(counts) <> 0 or sum(counts) filter (where value_minor is not null) <> 0 or sum(counts * value_minor) <> 0`;
 
-const TARGET = 'open_sums (process_id, at, entered_day, move_on_day, shape, deals, valued, minor)';
+const TARGET =
+  'open_sums (process_id, at, stage_id, standing, currency, kinds, entered_day, move_on_day, deals, valued, minor)';
 
 /** What open deals add up to is kept as it comes about: whoever writes states writes too what is more from when on, and what is less. */
 const OPERATIONS = [
@@ -29,9 +30,12 @@ export class OpenSums1700000000037 implements MigrationInterface {
         process_id uuid not null references processes (id),
         at timestamptz not null,
         id bigint generated always as identity,
+        stage_id text collate "C" not null,
+        standing text not null,
+        currency char(3) not null,
+        kinds text collate "C" not null,
         entered_day date not null,
         move_on_day date,
-        shape text collate "C" not null,
         deals integer not null,
         valued integer not null default 0,
         minor numeric not null default 0,

@@ -9,15 +9,22 @@ import { keptOfWhole, type OpenBook, ofStanding, PAST_TARGET } from './openBook.
  * to PostgreSQL keeps in `open_sums` while their states are written; narrowed ones are gone through, by an index in this order.
  */
 
-/** By what open deals may be told apart. */
+const kindsIn = (words: string): string => `array_remove(${words}, '')`;
+const daysSince = (day: string): string => `greatest(0, :today::date - ${day})`;
+
+/** By what open deals may be told apart: as the shape of a state has it, and as the column of kept sums does. */
 const KEYS = {
-  currency: `split_part(shape, ' ', 1)`,
-  stage: `split_part(shape, ' ', 2)`,
-  standing: `split_part(shape, ' ', 3)`,
+  currency: { shape: `split_part(shape, ' ', 1)`, column: 'd.currency', kept: 'd.currency' },
+  stage: { shape: `split_part(shape, ' ', 2)`, column: 'd.stage_id', kept: 'd.stage_id' },
+  standing: { shape: `split_part(shape, ' ', 3)`, column: 'd.standing', kept: 'd.standing' },
   /** Of the findings that stand, each as often as it does. */
-  kinds: `array_remove((string_to_array(shape, ' '))[4:], '')`,
+  kinds: {
+    shape: kindsIn(`(string_to_array(shape, ' '))[4:]`),
+    column: 'd.kinds',
+    kept: kindsIn(`string_to_array(d.kinds, ' ')`),
+  },
   /** Days in the stage. */
-  age: 'greatest(0, :today::date - entered_day)',
+  age: { shape: daysSince('entered_day'), column: 'd.entered_day', kept: daysSince('d.entered_day') },
 } as const;
 
 interface Keyed {
@@ -29,20 +36,24 @@ interface Keyed {
 }
 type Key = keyof Keyed;
 
-/** How many deals are, and what may be told of them beside: as states are added up, as kept sums are, and as the groups of either. */
-const DEALS = { each: 'count(*)', kept: 'sum(d.deals)', all: 'coalesce(sum(deals), 0)::int' } as const;
+/** How many deals are, and what may be told of them beside: as states are added up, as their groups are, and as kept sums are. */
+const DEALS = {
+  each: 'count(*)',
+  all: 'coalesce(sum(deals), 0)::int',
+  kept: 'coalesce(sum(d.deals), 0)::int',
+} as const;
 const MEASURES = {
   /** Past their stage's target. */
   past: {
     each: `count(*) filter (where ${PAST_TARGET})`,
-    kept: `sum(d.deals) filter (where ${PAST_TARGET})`,
     all: 'coalesce(sum(past), 0)::int',
+    kept: `coalesce(sum(d.deals) filter (where ${PAST_TARGET}), 0)::int`,
   },
   /** Their values, as they are; null where none has one. */
   minor: {
     each: 'sum(d.value_minor)',
-    kept: 'case when sum(d.valued) > 0 then sum(d.minor) end',
     all: 'sum(minor)::float8',
+    kept: '(case when sum(d.valued) > 0 then sum(d.minor) end)::float8',
   },
 } as const;
 
@@ -57,27 +68,30 @@ export type OpenCounts<K extends Key, M extends Measure = never> = Pick<Keyed, K
 
 type Book = Omit<OpenBook, 'condition'>;
 
-/** Deals by their shapes, and by the days they came to their stages where ages are asked for. */
-const shapesBy = (keys: readonly Key[]): string => (keys.includes('age') ? 'shape, entered_day' : 'shape');
-
-/** The deals of each part of a book. */
+/** The deals of each part of a book by their shapes, and by the days they came to their stages where ages are asked for. */
 function groups(book: Book, keys: readonly Key[], measures: readonly string[], also = ['true']): string {
-  const by = shapesBy(keys);
+  const by = keys.includes('age') ? 'shape, entered_day' : 'shape';
   return book.parts
     .flatMap((part) => also.map((one) => `${part} and ${one}`))
     .map((part) => `select ${[by, ...measures].join(', ')} from deal_states d where ${part} group by ${by}`)
     .join(' union all ');
 }
 
-/** The same of sums that are kept: what has come and gone since they were folded is none. */
-const keptGroups = (sums: string, keys: readonly Key[], measures: readonly string[]): string =>
-  `select ${[shapesBy(keys), ...measures].join(', ')} from open_sums d where ${sums} group by ${shapesBy(keys)} having sum(d.deals) <> 0`;
+const groupBy = (columns: readonly (string | number)[]): string =>
+  columns.length > 0 ? `group by ${columns.join(', ')}` : '';
 
 /** Groups by the keys that are asked for. */
 function told({ standing }: Book, keys: readonly Key[], measures: readonly string[]): string {
-  const columns = [...keys.map((key) => `${KEYS[key]} as ${key}`), ...measures];
-  const by = keys.length > 0 ? `group by ${keys.map((_key, place) => place + 1).join(', ')}` : '';
-  return `select ${columns.join(', ')} from groups where ${ofStanding(KEYS.standing, standing)} ${by}`;
+  const columns = [...keys.map((key) => `${KEYS[key].shape} as ${key}`), ...measures];
+  return `select ${columns.join(', ')} from groups where ${ofStanding(KEYS.standing.shape, standing)}
+    ${groupBy(keys.map((_key, place) => place + 1))}`;
+}
+
+/** The same by the sums that are kept: those that have come and gone since these were folded are none. */
+function keptSums(sums: string, { standing }: Book, keys: readonly Key[], measures: readonly string[]): string {
+  const columns = [...keys.map((key) => `${KEYS[key].kept} as ${key}`), ...measures];
+  return `select ${columns.join(', ')} from open_sums d where ${sums} and ${ofStanding(KEYS.standing.column, standing)}
+    ${groupBy(keys.map((key) => KEYS[key].column))} ${keys.length > 0 ? 'having sum(d.deals) <> 0' : ''}`;
 }
 
 /** How many open deals there are by what tells them apart, with what else is asked of them. */
@@ -91,8 +105,10 @@ export function countOpen<K extends Key, M extends Measure = never>(
     `${DEALS[how]} as deals`,
     ...measures.map((name) => `${MEASURES[name][how]} as ${name}`),
   ];
-  const grouped = book.sums === null ? groups(book, by, added('each')) : keptGroups(book.sums, by, added('kept'));
-  const statement = `with groups as (${grouped}) ${told(book, by, added('all'))}`;
+  const statement =
+    book.sums === null
+      ? `with groups as (${groups(book, by, added('each'))}) ${told(book, by, added('all'))}`
+      : keptSums(book.sums, book, by, added('kept'));
   return sql(connection, keptOfWhole(book, statement), { ...book.parameters, today });
 }
 
