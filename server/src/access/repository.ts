@@ -51,6 +51,13 @@ export async function findOwnParty(
   return row ?? null;
 }
 
+/**
+ * How many open deals a process has, by the expression of its id: each is in one row that is so at once, and what comes with
+ * time takes as many as it brings.
+ */
+export const openDealsOf = (process: string): string =>
+  `(select coalesce(sum(deals), 0)::int from open_sums where process_id = ${process} and at = '-infinity')`;
+
 /** A condition on `deals d` that keeps to what the person may see, as `maySee` decides it, and its parameters. */
 export function visibleDeals(person: Person): { condition: string; parameters: Record<string, unknown> } {
   if (seesAll(person)) return { condition: 'true', parameters: {} };

@@ -12,6 +12,7 @@ import {
 } from '@ladder/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { maySee, seesAll } from '../access/dealAccess.ts';
+import { openDealsOf } from '../access/repository.ts';
 import { findingKeys } from '../compliance/repository.ts';
 import { at, sql } from '../db/sql.ts';
 import type { Person } from '../session/person.ts';
@@ -237,7 +238,11 @@ describe.each([0, 3, 11, 40])('%i days later', (days) => {
     const same = async () => {
       for (const filter of filters) expect(await told(filter, undefined)).toEqual(await told(filter, null));
     };
+    const counted = async (): Promise<unknown> =>
+      (await sql(dataSource, `select ${openDealsOf(':process')} as deals`, { process: test.process }))[0];
+    const deals = (await openDeals()).length;
     await same();
+    expect(await counted()).toEqual({ deals });
     const before = await unfolded();
     if (days === 0) expect(before).toBeGreaterThan(100);
     await dataSource.transaction((tx) => foldSums(tx, now, 100_000));
@@ -245,6 +250,7 @@ describe.each([0, 3, 11, 40])('%i days later', (days) => {
     await dataSource.transaction((tx) => foldSums(tx, now, 0));
     expect(await unfolded()).toBe(0);
     await same();
+    expect(await counted()).toEqual({ deals });
   });
 
   it('a book is worth the sum of its deals, each converted as a gate would', async () => {

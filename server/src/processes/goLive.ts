@@ -1,4 +1,4 @@
-import { type Moment, type Publish, personActor, personOf, type StageId } from '@ladder/core';
+import { type Moment, type ProcessId, type Publish, personActor, personOf, type StageId } from '@ladder/core';
 import { type EntityManager, In, IsNull } from 'typeorm';
 import { tellPublish } from '../bell/repository.ts';
 import { FieldEntity } from '../db/entities/field.ts';
@@ -7,10 +7,10 @@ import { inOrder } from '../db/inOrder.ts';
 import { at } from '../db/sql.ts';
 import { awaitWriters, lockProcess } from '../setting/repository/lockProcess.ts';
 import { touchProcess } from '../setting/repository/settings.ts';
-import { judgedBy } from './judgeAhead.ts';
+import { type Judged, judgedBy } from './judgeAhead.ts';
 import { graceEnd, type PublishInHand, type PublishRequest, publishable } from './publishable.ts';
 import { type DesignJudge, publishOf, stagesToLeave, usedFields, type Versions } from './publishVersions.ts';
-import { markAnew, markLeft } from './repository/judgedDeals.ts';
+import { markAnew, markLeft, newestSince } from './repository/judgedDeals.ts';
 import { letStay } from './repository/openDeals.ts';
 import { recordPublish } from './repository/processes.ts';
 
@@ -22,7 +22,7 @@ export async function goLive(
   tx: EntityManager,
   { subject: processId, request, by, now, bind }: PublishInHand,
   check: DesignJudge,
-  judged: string | null,
+  judged: Judged | null,
 ): Promise<void> {
   const [, , versions] = await inOrder(
     lockProcess(tx, processId, 'publish'),
@@ -30,16 +30,24 @@ export async function goLive(
     publishable(tx, processId, request, 'publish', check, now),
   );
   const { draft, live, catalogue } = versions;
-  if (judged !== null && judged !== (await judgedBy(tx, draft, catalogue))) return;
+  if (judged !== null && judged.by !== (await judgedBy(tx, draft, catalogue))) return;
   await bind(tx);
-  const newest = judged === null ? now : await markAnew(tx, processId, draft.id);
-  const instant = Math.max(now, newest);
+  const instant = Math.max(now, judged === null ? now : await newestChange(tx, processId, draft, judged, now));
   const facts = await publishOf(tx, processId, draft, graceEnd(now, request));
   await makeLive(tx, versions, request, facts, { by: personActor(by), happenedAt: instant, recordedAt: instant });
   await tellPublish(tx, { process: processId, version: draft.id, by, now: instant });
   if (live) await keepBehind(tx, draft, live, request, at(instant));
   if (judged !== null) await markLeft(tx, processId, draft.id);
 }
+
+/** The newest instant at which a deal was changed meanwhile; those are marked that the draft may bring something. */
+const newestChange = (
+  tx: EntityManager,
+  process: ProcessId,
+  draft: ProcessVersionRow,
+  { reaches }: Judged,
+  now: number,
+): Promise<number> => (reaches ? markAnew(tx, process, draft.id) : newestSince(tx, now));
 
 /** Deals that stay on the version before; those among them that move over are in a stage that is gone, until they have left it. */
 async function keepBehind(

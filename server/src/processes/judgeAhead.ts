@@ -21,23 +21,30 @@ import { type DesignJudge, draftSetting, publishOf, reachOf, usedFields } from '
 import { loadToJudge, reachedDeals } from './reachedDeals.ts';
 import { beginJudging, type JudgedDeal, keepJudged } from './repository/judgedDeals.ts';
 
+export interface Judged {
+  /** What deals were judged by, see `judgedBy`. */
+  readonly by: string;
+  /** Whether the draft can bring any deal anything. */
+  readonly reaches: boolean;
+}
+
 /**
  * Judges the deals that follow the live version by the draft, as if it were live, and keeps what comes of that apart: nobody
- * waits, and nothing of it is so until the draft is live. Gives what they were judged by.
+ * waits, and nothing of it is so until the draft is live.
  */
 export async function judgeAhead(
   tx: EntityManager,
   { subject: processId, request, by, now, apart, progress }: PublishInHand,
   check: DesignJudge,
-): Promise<string> {
+): Promise<Judged> {
   // What goes on with the whole process is waited for before anything is judged, not only after it.
   await apart((step) => lockProcess(step, processId, 'publish'));
   const { draft, live, catalogue } = await publishable(tx, processId, request, 'read', check, now);
   // Looked at before anything is read, so that what changes meanwhile is noticed.
-  const judged = await judgedBy(tx, draft, catalogue);
+  const judged = { by: await judgedBy(tx, draft, catalogue), reaches: true };
   await apart((step) => beginJudging(step, draft.id, now));
   const reach = reachOf(live, { document: draft.document, fields: usedFields(draft.document, catalogue) });
-  if (!live || reach.reach === 'none') return judged;
+  if (!live || reach.reach === 'none') return { ...judged, reaches: false };
   const from = await loadSetting(tx, live.id);
   const to = await draftSetting(tx, draft, await publishOf(tx, processId, draft, graceEnd(now, request)));
   const moment = { by: personActor(by), happenedAt: now, recordedAt: now };

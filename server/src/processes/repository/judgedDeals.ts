@@ -91,6 +91,16 @@ export async function markAnew(tx: EntityManager, process: ProcessId, version: V
   return row?.newest ?? 0;
 }
 
+/** The newest instant after `now` at which any deal was changed; 0 where none was. */
+export async function newestSince(tx: EntityManager, now: number): Promise<number> {
+  const [row] = await sql<{ newest: number | null }>(
+    tx,
+    `select ${ms('max(settled_at)')} as newest from deal_heads where settled_at > :now`,
+    { now: at(now) },
+  );
+  return row?.newest ?? 0;
+}
+
 /** Marks the same of open deals that stay on an older version, and takes over those that a publish left that was given up. */
 export async function markLeft(tx: EntityManager, process: ProcessId, version: VersionId): Promise<void> {
   await sql(

@@ -1,5 +1,6 @@
 import type { DealId, ProcessId, PublishReach, StageId, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { openDealsOf } from '../../access/repository.ts';
 import { pagesById } from '../../db/pagesById.ts';
 import { asArray, at, type Connection, sql } from '../../db/sql.ts';
 
@@ -76,16 +77,15 @@ const CONCERNED: Readonly<Record<PublishReach['reach'], string>> = {
   all: `'surely'`,
 };
 
-const OPEN_OF_PROCESS = `select count(*)::int from deals where process_id = :process and status = 'open'`;
-
-/** How many open deals a process has, and how many of them stay on an older version; each by the smallest index that tells. */
+/** How many open deals a process has, and how many of them stay on an older version. */
 export async function countOpenDeals(
   connection: Connection,
   process: ProcessId,
 ): Promise<{ readonly open: number; readonly staying: number }> {
   const [row] = await sql<{ open: number; staying: number }>(
     connection,
-    `select (${OPEN_OF_PROCESS}) as open, (${OPEN_OF_PROCESS} and version_id is not null) as staying`,
+    `select ${openDealsOf(':process')} as open,
+       (select count(*)::int from deals where process_id = :process and status = 'open' and version_id is not null) as staying`,
     { process },
   );
   return row ?? { open: 0, staying: 0 };

@@ -1,6 +1,7 @@
 import type { processes, TypeOf } from '@ladder/contract';
 import type { Field, ProcessId, StoredDocument, VersionId } from '@ladder/core';
-import { visibleDeals } from '../../access/repository.ts';
+import { seesAll } from '../../access/dealAccess.ts';
+import { openDealsOf, visibleDeals } from '../../access/repository.ts';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
 
@@ -40,6 +41,14 @@ export async function liveVersionView(
   return row ? withInstant(row) : null;
 }
 
+/** Of all open deals those alone are counted that stay on a version: the others follow the live one. */
+const followedByAll = (staying: string): string => `staying as materialized (${staying}),
+  followed as (
+    select * from staying union all
+    select p.id, null, ${openDealsOf('p.id')} - coalesce((select sum(open_deals)::int from staying s where s.process_id = p.id), 0)
+    from unnest(:processes::uuid[]) as p (id)
+  )`;
+
 /** All versions of processes, newest first, each with the open deals that follow it, of those that the person may see. */
 export async function versionsOf(
   connection: Connection,
@@ -47,12 +56,12 @@ export async function versionsOf(
   processes: readonly ProcessId[],
 ): Promise<readonly (VersionView & { readonly process: ProcessId })[]> {
   const seen = visibleDeals(person);
+  const counted = (narrowed: string): string => `
+    select d.process_id, d.version_id, count(*)::int as open_deals from deals d
+    where d.process_id = any(:processes::uuid[]) and d.status = 'open' and ${narrowed} group by 1, 2`;
   const rows = await sql<Row<VersionView> & { process: ProcessId }>(
     connection,
-    `with followed as materialized (
-       select d.process_id, d.version_id, count(*)::int as open_deals from deals d
-       where d.process_id = any(:processes::uuid[]) and d.status = 'open' and ${seen.condition} group by 1, 2
-     )
+    `with ${seesAll(person) ? followedByAll(counted('d.version_id is not null')) : `followed as materialized (${counted(seen.condition)})`}
      select ${COLUMNS}, v.process_id as process, v.note,
        coalesce((select sum(open_deals)::int from followed f
          where f.process_id = v.process_id and (f.version_id = v.id or v.state = 'live' and f.version_id is null)), 0) as "openDeals"
