@@ -35,7 +35,8 @@ export function lookAtOpenDeals(
 ): AsyncGenerator<readonly LookedAt[]> {
   const follows = lookedFor === 'followers' ? `not ${STAYS}` : 'true';
   const condition = reach.reach === 'none' ? STAYS : follows;
-  const stages = 'stages' in reach ? { stages: asArray(reach.stages) } : {};
+  const stages =
+    'stages' in reach ? { stages: asArray(reach.stages), over: asArray(reach.stages.map(passedOver)) } : {};
   const requirements = 'requirements' in reach ? { requirements: asArray(reach.requirements), now: at(now) } : {};
   return looks(connection, process, AT_A_LOOK, CONCERNED[reach.reach], condition, { ...stages, ...requirements });
 }
@@ -62,9 +63,11 @@ function looks(
 /** Whoever stays on an older version is concerned by every publish that moves deals over. */
 const STAYS = '(d.version_id is not null)';
 
-/** The limit keeps PostgreSQL from gathering the moves of all deals first. */
-const CAME_BY = `(d.stage_id = any(:stages::text[]) or (
-  select true from moves m where m.deal_id = d.id and (m.from_stage = any(:stages::text[]) or m.to_stage = any(:stages::text[]) or m.over_stages && :stages::text[]) limit 1) is not null)`;
+/** Whether a deal's path leads into one of these stages, or over it. */
+const CAME_BY = `(d.stage_id = any(:stages::text[]) or string_to_array(d.path_text, ' ') && :stages::text[] or d.path @> any(:over::jsonb[]))`;
+
+/** What a path contains that leads over a stage. */
+const passedOver = (stage: StageId): string => JSON.stringify([{ over: [stage] }]);
 
 /** A waiver ends with what it was granted for. */
 const IS_FOUND = `((select true from findings f where f.deal_id = d.id and f.closed_at > :now and f.requirement = any(:requirements::text[]) limit 1) is not null
