@@ -20,6 +20,7 @@ import { createLog } from './log.ts';
 import { startWorkThreads } from './longWork/workThreads.ts';
 import { doMessages } from './messages/doMessages.ts';
 import { mailerOf } from './messages/mailer.ts';
+import { hearOfSettings } from './setting/settingNews.ts';
 import { startThreads, type Threads } from './threads.ts';
 
 export interface RunningServer {
@@ -67,6 +68,7 @@ export async function startServer(config: Config, clock: Clock, shared?: Threads
     outOfHand: longWork.outOfHand,
     designChecks: designChecksBy(threads.checks),
   };
+  const settingNews = hearOfSettings(context, config.databaseUrl);
   const housekeeping = every(context, HOUSE_KEPT_MS, 'housekeeping', keepHouseAndJournal);
   const dueWork = every(context, LOOKED_FOR_MS, 'looking for due work', doDueWork);
   const messages = every(context, LOOKED_FOR_MS, 'handing messages over', doMessages);
@@ -77,6 +79,7 @@ export async function startServer(config: Config, clock: Clock, shared?: Threads
   const url = await listen(http, config);
   const stop = async (): Promise<void> => {
     await closing.close(http);
+    await settingNews.stop();
     await housekeeping.stop();
     await dueWork.stop();
     await messages.stop();

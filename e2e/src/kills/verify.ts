@@ -24,6 +24,7 @@ export async function verify(
     ...(await verifyImports(company, beliefs)),
     ...(await verifyVersions(company, process, beliefs)),
     ...(await verifyFindings(company, process)),
+    ...(await verifySums(company)),
     ...(await verifyJournal(company)),
   ];
 }
@@ -104,6 +105,23 @@ async function verifyFindings(company: Company, process: string): Promise<readon
     [process, ASKED.id],
   );
   return rows.map(({ name, asked }) => `“${name}” ${asked ? 'lacks the finding' : 'has a finding'} of its source.`);
+}
+
+const STANDS_SO = 'process_id, stage_id, standing, currency, kinds, entered_day, move_on_day';
+
+/** What open deals add up to is kept as their states say. */
+async function verifySums(company: Company): Promise<readonly string[]> {
+  const unlike = await company.query(
+    `with kept as (
+       select ${STANDS_SO}, sum(deals)::bigint, sum(valued)::bigint, sum(minor) from open_sums where at <= now() group by ${STANDS_SO} having sum(deals) <> 0
+     ), so as (
+       select ${STANDS_SO}, count(*), count(value_minor), coalesce(sum(value_minor), 0) from deal_states
+       where status = 'open' and shown_from <= now() and shown_from < 'infinity' and to_at > now() group by ${STANDS_SO}
+     )
+     (table kept except table so) union all (table so except table kept)`,
+    [],
+  );
+  return unlike.length === 0 ? [] : [`${unlike.length} sums of open deals are not those of their states.`];
 }
 
 async function verifyJournal(company: Company): Promise<readonly string[]> {

@@ -31,6 +31,10 @@ export class KeptBySource<Key, Value> {
     }
   }
 
+  keys(connection: Connection): readonly Key[] {
+    return [...this.of(connection).keys()];
+  }
+
   forget(connection: Connection, key: Key): void {
     this.of(connection).delete(key);
   }

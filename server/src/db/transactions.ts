@@ -12,7 +12,7 @@ const LOCK_PATIENCE_MS = 5_000;
 /** So many commands wait at once; more are told at once. */
 const MOST_WAITING = 200;
 const MOST_TRIES = 4;
-const PAUSE_MS = 60;
+const PAUSE_MS = 30;
 
 const DEADLOCK = '40P01';
 const SERIALIZATION = '40001';

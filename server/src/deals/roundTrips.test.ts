@@ -3,7 +3,15 @@ import { type AddressInfo, connect, createServer } from 'node:net';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { type RunningServer, startServer } from '../server.ts';
 import { Client } from '../testing/client.ts';
-import { PASSWORD, startTestServer, type TestServer, THREADS, testConfig } from '../testing/testServer.ts';
+import {
+  DOCUMENT,
+  PASSWORD,
+  saveAndPublish,
+  startTestServer,
+  type TestServer,
+  THREADS,
+  testConfig,
+} from '../testing/testServer.ts';
 
 /* How often a press waits for the database: what is sent behind an answer, on connections that serve presses. */
 
@@ -89,4 +97,19 @@ it('is twice for a move and for an edit, and once for the page of a deal', async
   expect(await trips((turn) => move(stages[1 - (turn % 2)]))).toBe(2);
   expect(await trips((turn) => edit(turn === 0 ? null : `Ring ${turn - 1}`, `Ring ${turn}`))).toBe(2);
   expect(await trips(() => maren.get(path))).toBe(1);
+});
+
+it('asks for no setting that another server changed: it was told, and has read it', async () => {
+  const { body: begun } = await maren.post('/deals', { process: test.process, name: 'Told', values: {} }, 201);
+  const path = `/deals/${begun.id}`;
+  const before = (await maren.get(path)).body.version.number;
+  const asksForSetting = (): boolean => sent.some(({ text }) => text.includes('process_reasons'));
+  const elsewhere = await test.as('maren');
+  sent = [];
+  await elsewhere.post(`/processes/${test.process}/draft`, {}, 201);
+  await saveAndPublish(elsewhere, test.process, { ...DOCUMENT, purpose: 'Told anew' });
+  await expect.poll(asksForSetting).toBe(true);
+  sent = [];
+  expect((await maren.get(path)).body.version.number).toBe(before + 1);
+  expect(asksForSetting()).toBe(false);
 });

@@ -34,7 +34,7 @@ import {
 import { BATCH } from './repository/openDeals.ts';
 
 /** Rows that were judged ahead are written for so many deals at once: each is held for a moment only. */
-const WRITTEN_AT_ONCE = 200;
+const WRITTEN_AT_ONCE = 100;
 
 /**
  * Writes what deals were judged ahead to be by the version that is live now, and judges anew those that were worked on

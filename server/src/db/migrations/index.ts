@@ -36,6 +36,7 @@ import { AnswersAsText1700000000035 } from './0035-answers-as-text.ts';
 import { KeptNames1700000000036 } from './0036-kept-names.ts';
 import { OpenSums1700000000037 } from './0037-open-sums.ts';
 import { Spans1700000000038 } from './0038-spans.ts';
+import { SettingNews1700000000039 } from './0039-setting-news.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -77,4 +78,5 @@ export const migrations = [
   KeptNames1700000000036,
   OpenSums1700000000037,
   Spans1700000000038,
+  SettingNews1700000000039,
 ];

@@ -125,6 +125,17 @@ export async function settingsOf(
   return new Map(read.flatMap((one) => (one ? [[one.setting.version, one.setting] as const] : [])));
 }
 
+/** Reads again what is no longer as it is kept, and the versions that have gone live of those processes. */
+export async function renewSettings(connection: Connection): Promise<void> {
+  const versions = kept.keys(connection);
+  const live = await sql<{ id: VersionId }>(
+    connection,
+    `select distinct l.id from process_versions v join process_versions l on l.process_id = v.process_id and l.state = 'live' where v.id = any(:versions::uuid[])`,
+    { versions: asArray(versions) },
+  );
+  await loadSettings(connection, [...new Set([...versions, ...live.map(({ id }) => id)])]);
+}
+
 async function readSettings(
   connection: Connection,
   versions: readonly VersionId[],
