@@ -100,7 +100,10 @@ const WRITTEN: readonly (readonly [string, string])[] = [
   ),
 ];
 /** What the database makes by itself. */
-const MADE = ['journal.id', 'deal_heads.journal_count', 'deal_heads.journal_hash', 'deal_heads.checked_count'];
+const MADE = [
+  ...['id', 'seq', 'previous_hash', 'hash', 'text_digest'].map((column) => `journal.${column}`),
+  ...['journal_count', 'journal_hash', 'checked_count'].map((column) => `deal_heads.${column}`),
+];
 
 /** Commands of psql that copy what an import wrote to files, or the files into the tables. */
 async function copies(

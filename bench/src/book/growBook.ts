@@ -132,10 +132,7 @@ async function roundsFor(owner: pg.Client, { open, others }: Copies): Promise<re
 const TOOLS = `
 create function pg_temp.copy_id(old uuid, n int) returns uuid language sql immutable as $$
   select overlay(overlay(md5(old::text || n) placing left(replace(old::text, '-', ''), 13) from 1) placing 'a' from 17)::uuid
-$$;
-create aggregate pg_temp.chained(uuid, integer, text, text, timestamptz, timestamptz, text, jsonb, bytea) (
-  sfunc = journal_hash, stype = bytea, initcond = ''
-);`;
+$$;`;
 
 async function copyRound(client: pg.Client, { from, to }: Round, { open, others }: Copies): Promise<void> {
   await client.query('begin');
@@ -176,7 +173,7 @@ const copyJournal = (client: pg.Client): Promise<unknown> =>
   client.query(
     `with entries as (
        select g.new_id, j.*, pg_temp.copy_id(j.text_id, g.n) as new_text,
-         pg_temp.chained(g.new_id, j.seq, j.kind, j.stage_id, j.happened_at, j.recorded_at, coalesce(j.by_actor, j.by_id::text), j.body, j.text_digest)
+         journal_chain('', g.new_id, j.seq, j.kind, j.stage_id, j.happened_at, j.recorded_at, coalesce(j.by_actor, j.by_id::text), j.body, j.text_digest)
            over (partition by g.new_id order by j.seq) as new_hash
        from grown g join lived.journal j on j.deal_id = g.old_id
      )

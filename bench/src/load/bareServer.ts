@@ -36,7 +36,7 @@ const MOVE = `with was as (
   ), said as (insert into journal_texts (id, deal_id, text) values ($3, $1, 'So it was')),
   stay as (
     insert into visits (deal_id, seq, stage_id, entered_at, entered_day, move_on_day, move_seq, activity_counts)
-    select $1, seq + 1, $2, now(), now()::date, now()::date + 20, move_seq + 1, activity_counts from was
+    select $1, (select max(seq) + 1 from visits where deal_id = $1), $2, now(), now()::date, now()::date + 20, move_seq + 1, activity_counts from was
   ), moved as (
     insert into moves (deal_id, seq, process_id, version_id, kind, from_stage, to_stage, over_stages, happened_at, recorded_at, day,
       stay_days, target_days, by_id, forced, owner_id, team_id, source, value_minor, currency, reporting_minor, verdict, snapshot)
@@ -56,7 +56,7 @@ const STANDING = `with state as (select * from deal_states where deal_id = $1 an
       close_date, findings, owed, turn.shown_from, status, standing, $2, currency, kinds
     from state, (values (now(), now() + interval '20 days', '-infinity'::timestamptz),
       (now() + interval '20 days', 'infinity', now() + interval '20 days')) turn (from_at, to_at, shown_from)
-  ), open as (select *, row_number() over (order by key) as place from findings where deal_id = $1 and closed_at = 'infinity'),
+  ), open as (select *, row_number() over (order by key) as place from findings where deal_id = $1 and closed_at = 'infinity' and opened_at < now()),
   headed as (update deal_heads set revision = revision + 1, settled_at = now() where deal_id = $1),
   closed as (update findings f set closed_at = now() from open where place <= 2 and f.deal_id = $1 and f.key = open.key and f.opened_at = open.opened_at),
   gone as (delete from findings f using open where place = 3 and f.deal_id = $1 and f.key = open.key and f.opened_at = open.opened_at),

@@ -1,7 +1,7 @@
 import type { DataSource } from 'typeorm';
 
 /**
- * What the server's own role may do: it owns nothing, in the journal and its checkpoints it may only add and read, and of
+ * What the server's own role may do: it owns nothing, in the journal and its checkpoints it may only add (`append_journal`) and read, and of
  * moves and stays it changes no more than leaving, taking back and counting days anew need.
  */
 export async function grantToServer(dataSource: DataSource, role: string): Promise<void> {
@@ -12,7 +12,8 @@ export async function grantToServer(dataSource: DataSource, role: string): Promi
     grant usage, select on all sequences in schema public to ${name};
     grant select, insert, update, delete on all tables in schema jobs to ${name};
     grant execute on all functions in schema jobs to ${name};
-    revoke update, delete, truncate on journal, journal_texts, process_log, settings_log, process_events, journal_checkpoints, journal_checkpoint_heads from ${name};
+    revoke insert, update, delete, truncate on journal from ${name};
+    revoke update, delete, truncate on journal_texts, process_log, settings_log, process_events, journal_checkpoints, journal_checkpoint_heads from ${name};
     revoke update, delete, truncate on moves, visits from ${name};
     grant update (taken_back_at, taken_back_by, taken_back_actor, counts) on moves to ${name};
     grant update (left_at, left_day, taken_back, activity_counts, move_on_day) on visits to ${name};

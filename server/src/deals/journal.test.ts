@@ -270,10 +270,17 @@ describe('the role the server runs under', () => {
   };
   const DENIED = '42501';
 
-  it('may add to the journal and read it, and nothing else', async () => {
+  const entry = (deal: string): string =>
+    `select append_journal('[{"place": 0, "deal": "${deal}", "kind": "noted", "stage": "a", "happened": "2026-11-26", "recorded": "2026-11-26", "body": {}}]')`;
+
+  it('may append to the journal and read it, and nothing else', async () => {
     expect(await attempt('select count(*) from journal')).toBe('done');
+    expect(await attempt(`begin; ${entry(deal.id)}; rollback`)).toBe('done');
+    expect(await attempt(entry('01900000-0000-7000-8000-00000000dead'))).toBe('P0001');
     for (const statement of [
       `update journal set kind = 'x'`,
+      `insert into journal (deal_id, seq, kind, stage_id, happened_at, recorded_at, body, previous_hash, hash)
+       select deal_id, seq + 9, kind, stage_id, happened_at, recorded_at, body, previous_hash, hash from journal`,
       'delete from journal',
       'truncate journal',
       `update journal_texts set text = 'x'`,

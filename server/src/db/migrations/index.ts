@@ -37,6 +37,7 @@ import { KeptNames1700000000036 } from './0036-kept-names.ts';
 import { OpenSums1700000000037 } from './0037-open-sums.ts';
 import { Spans1700000000038 } from './0038-spans.ts';
 import { SettingNews1700000000039 } from './0039-setting-news.ts';
+import { JournalInSets1700000000040 } from './0040-journal-in-sets.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -79,4 +80,5 @@ export const migrations = [
   OpenSums1700000000037,
   Spans1700000000038,
   SettingNews1700000000039,
+  JournalInSets1700000000040,
 ];

@@ -243,11 +243,4 @@ async function writeTexts(tx: EntityManager, texts: readonly object[]): Promise<
 }
 
 const writeEntries = (tx: EntityManager, rows: readonly object[]): Promise<unknown> =>
-  sql(
-    tx,
-    kept(`insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, text_id)
-     select deal, kind, stage, happened, recorded, by_id, by_actor, body, text_id
-     from jsonb_to_recordset(:rows) as r(place integer, deal uuid, kind text, stage text, happened timestamptz, recorded timestamptz, by_id uuid, by_actor text, body jsonb, text_id uuid)
-     order by place`),
-    { rows },
-  );
+  sql(tx, kept('select append_journal(:rows::jsonb)'), { rows });
