@@ -270,13 +270,17 @@ describe('the role the server runs under', () => {
   };
   const DENIED = '42501';
 
-  const entry = (deal: string): string =>
-    `select append_journal('[{"place": 0, "deal": "${deal}", "kind": "noted", "stage": "a", "happened": "2026-11-26", "recorded": "2026-11-26", "body": {}}]')`;
+  const entries = (...deals: readonly string[]): string => {
+    const at = { happened: '2026-11-26', recorded: '2026-11-26' };
+    const all = deals.map((id, place) => ({ place, deal: id, kind: 'noted', stage: 'a', ...at, body: {} }));
+    return `select append_journal('${JSON.stringify(all)}')`;
+  };
 
   it('may append to the journal and read it, and nothing else', async () => {
     expect(await attempt('select count(*) from journal')).toBe('done');
-    expect(await attempt(`begin; ${entry(deal.id)}; rollback`)).toBe('done');
-    expect(await attempt(entry('01900000-0000-7000-8000-00000000dead'))).toBe('P0001');
+    const nobodys = '01900000-0000-7000-8000-00000000dead';
+    expect(await attempt(`begin; ${entries(deal.id)}; ${entries(deal.id, deal.id)}; rollback`)).toBe('done');
+    for (const lost of [entries(nobodys), entries(deal.id, nobodys)]) expect(await attempt(lost)).toMatch(/^P0/);
     for (const statement of [
       `update journal set kind = 'x'`,
       `insert into journal (deal_id, seq, kind, stage_id, happened_at, recorded_at, body, previous_hash, hash)
