@@ -55,13 +55,16 @@ function owedFindings(
   facts: GateFacts,
 ): readonly Finding[] {
   const periodsOf = (asked: GateItem): readonly Period[] => openPeriods(asked, facts, setting.catalogue);
+  const periods = periodsOf(item);
+  // Most of what is owed is met, and no grace is looked for.
+  if (periods.length === 0) return [];
   const graces = gracesFor(deal, setting.publishes, item.id, step).map(({ until, before }) => ({
     until,
     before,
     failed: before ? periodsOf(before) : [],
   }));
   const cuts = graces.flatMap(({ until, failed }) => [until, ...failed.flatMap(({ from, to }) => [from, to])]);
-  const pieces = periodsOf(item).flatMap((period) => splitPeriod(period, cuts));
+  const pieces = periods.flatMap((period) => splitPeriod(period, cuts));
   const findings = pieces.map(({ from, to }) => {
     const isNew = graces.filter(({ before, failed }) => !(heldAlready(before, item) && liesIn(failed, from)));
     const kind = isNew.length > 0 ? 'gate_changed' : findingKindOf(item);
