@@ -120,8 +120,13 @@ export async function settingsOf(
     connection,
     stale.map(({ version }) => version),
   );
-  const read = marked.map(({ version }) => fresh.get(version) ?? kept.get(connection, version));
-  for (const [version, one] of fresh) if (one.mark !== null) kept.keep(connection, version, one);
+  const read = marked.map(({ version }) => {
+    const [known, one] = [kept.get(connection, version), fresh.get(version)];
+    // Of two that read it at once the first is kept: all that was worked out for it is found by the very object.
+    if (!one || (one.mark !== null && known?.mark === one.mark)) return known;
+    if (one.mark !== null) kept.keep(connection, version, one);
+    return one;
+  });
   return new Map(read.flatMap((one) => (one ? [[one.setting.version, one.setting] as const] : [])));
 }
 
