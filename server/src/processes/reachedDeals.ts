@@ -13,7 +13,7 @@ import {
 import type { Connection } from '../db/sql.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { oneAhead } from './oneAhead.ts';
-import { type LookedAt, type LookedFor, lookAtOpenDeals } from './repository/openDeals.ts';
+import { BATCH, type LookedAt, type LookedFor, lookAtOpenDeals } from './repository/openDeals.ts';
 
 /** Deals to be judged, and how many open ones were looked at by then. */
 export interface ReachedDeals {
@@ -73,9 +73,6 @@ async function* withParts(
   }
 }
 
-/** Nothing is locked for them: what else the server answers waits for as long as so many are judged. */
-const AT_ONCE = 100;
-
 async function* batchesOf(
   reads: AsyncIterable<Read>,
   inTheWay: (deal: DealWith<FactPartName>) => boolean,
@@ -87,8 +84,8 @@ async function* batchesOf(
     const caught = new Set(unclear.filter(inTheWay).map(({ id }) => id));
     const reached = deals.filter(({ id, concerned }) => concerned === 'surely' || caught.has(id));
     waiting = [...waiting, ...reached.map(({ id }) => id)];
-    for (; waiting.length >= AT_ONCE; waiting = waiting.slice(AT_ONCE))
-      yield { ids: waiting.slice(0, AT_ONCE), looked: looked - waiting.length + AT_ONCE };
+    for (; waiting.length >= BATCH; waiting = waiting.slice(BATCH))
+      yield { ids: waiting.slice(0, BATCH), looked: looked - waiting.length + BATCH };
   }
   if (waiting.length > 0) yield { ids: waiting, looked };
 }
