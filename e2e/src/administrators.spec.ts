@@ -16,6 +16,14 @@ test('the last administrator cannot give the role away', async ({ page }) => {
   await expect(page.getByRole('row', { name: /Maren Holt/ })).toContainText('Sales ops');
 });
 
+/** Settled when what is written next on this page is saved in the draft, as what stands there was read: without being put together. */
+async function savedAsRead(page: Page): Promise<void> {
+  const answer = await page.waitForResponse(
+    (each) => each.request().method() === 'PUT' && each.url().endsWith('/draft'),
+  );
+  expect(answer.status()).toBe(200);
+}
+
 /** Writes what is true of the buyer in the stage that is chosen. */
 async function writePurpose(page: Page, words: string): Promise<void> {
   await page.getByLabel('What is true of the buyer here').fill(words);
@@ -45,8 +53,11 @@ test('two administrators at one draft: changes to different stages are put toget
     await expect(page.getByText(`${called} has it open too`)).toBeVisible({ timeout: 15_000 });
     await openStage(page, 1);
     await expect(page.getByLabel('What is true of the buyer here')).toHaveValue('Theirs, of the second');
+    // The other reads what this saved, not what stood before it.
+    const undone = savedAsRead(page);
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(page.getByLabel('What is true of the buyer here')).toHaveValue('Theirs, of the second');
+    await undone;
   });
 
   await test.step('the same stage: both are shown, and both are kept', async () => {
@@ -55,12 +66,10 @@ test('two administrators at one draft: changes to different stages are put toget
     await other.reload();
     await openStage(other, 2);
     // What stood there before is told as saved until the item is there.
-    const saved = other.waitForResponse(
-      (answer) => answer.request().method() === 'PUT' && answer.url().endsWith('/draft'),
-    );
+    const saved = savedAsRead(other);
     await other.getByLabel('New checklist item').fill('As they say');
     await other.getByRole('button', { name: 'Add item' }).click();
-    expect((await saved).status()).toBe(200);
+    await saved;
     await openStage(page, 2);
     await page.getByLabel('New checklist item').fill('As I say');
     await page.getByRole('button', { name: 'Add item' }).click();
