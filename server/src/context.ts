@@ -4,6 +4,7 @@ import type { Clock } from './clock.ts';
 import { patiently, retried, type Work } from './db/transactions.ts';
 import type { DesignChecks } from './designCheck/designChecks.ts';
 import type { Mailer } from './messages/mailer.ts';
+import type { PreviewEffect, Previewed } from './processes/previewEffect.ts';
 
 /** Connections to the database, apart by what they are for, so that no kind of work keeps another from it. */
 export interface Pools {
@@ -31,6 +32,8 @@ export interface Context extends Pools {
   /** Hands messages over. */
   readonly mailer: Mailer;
   readonly designChecks: DesignChecks;
+  /** What a publish would do to the open deals, worked out in a thread. */
+  readonly previewEffect: (previewed: Previewed) => Promise<PreviewEffect>;
   /** Lets a long work that was written down begin. */
   readonly wake: (work: string) => Promise<void>;
   /** Until this server has no such work in hand, or so many milliseconds. */

@@ -20,6 +20,7 @@ import { createLog } from './log.ts';
 import { startWorkThreads } from './longWork/workThreads.ts';
 import { doMessages } from './messages/doMessages.ts';
 import { mailerOf } from './messages/mailer.ts';
+import { previewsBy } from './processes/previewsBy.ts';
 import { hearOfSettings } from './setting/settingNews.ts';
 import { startThreads, type Threads } from './threads.ts';
 
@@ -67,6 +68,7 @@ export async function startServer(config: Config, clock: Clock, shared?: Threads
     wake: longWork.wake,
     outOfHand: longWork.outOfHand,
     designChecks: designChecksBy(threads.checks),
+    previewEffect: previewsBy(threads.work, config),
   };
   const settingNews = hearOfSettings(context, config.databaseUrl);
   const housekeeping = every(context, HOUSE_KEPT_MS, 'housekeeping', keepHouseAndJournal);

@@ -1,11 +1,14 @@
 import type { DataSource } from 'typeorm';
 import { createDataSource } from './db/dataSource.ts';
+import { isConnectionLost } from './db/failures.ts';
 import { createLog } from './log.ts';
 import { runWork, type WorkPlace } from './longWork/runWork.ts';
 import type { ThreadTask } from './longWork/workThreads.ts';
+import { type PreviewEffect, previewEffect } from './processes/previewEffect.ts';
+import type { PreviewTask } from './threads.ts';
 import { workKinds } from './workKinds.ts';
 
-/* A thread that does long work, with connections of its own. */
+/* A thread that does long work and looks ahead at what would come of a publish, with connections of its own. */
 
 type Told = Pick<ThreadTask, 'databaseUrl' | 'logLevel'>;
 
@@ -40,3 +43,13 @@ async function leave(): Promise<void> {
 }
 
 export default async ({ id, now, ...told }: ThreadTask): Promise<void> => runWork(await placeOf(told), id, now);
+
+/** Nothing where the database went away. */
+export async function preview({ previewed, ...told }: PreviewTask): Promise<PreviewEffect | undefined> {
+  try {
+    return await previewEffect((await placeOf(told)).work, previewed);
+  } catch (error) {
+    if (isConnectionLost(error)) return undefined;
+    throw error;
+  }
+}

@@ -27,8 +27,12 @@ const LOST = /^(ECONN|EPIPE|ETIMEDOUT|ENOTFOUND|EHOSTUNREACH|ENETUNREACH|08|57P0
 const LOST_MESSAGES =
   /Connection terminated|timeout expired|timeout exceeded when trying to connect|Client has encountered a connection error|Driver not Connected|Connection ended/i;
 
+/** A thread lost its connection; what it threw does not reach other threads as it was. */
+export class ConnectionLost extends Error {}
+
 /** Whether the database could not be reached, or went away meanwhile. */
 export function isConnectionLost(error: unknown): boolean {
+  if (error instanceof ConnectionLost) return true;
   // A connection that is found to be gone between two statements is let go of at once.
   if (error instanceof QueryRunnerAlreadyReleasedError || error instanceof QueryRunnerProviderAlreadyReleasedError)
     return true;

@@ -45,9 +45,10 @@ export async function startWorkThreads(surroundings: Surroundings): Promise<Work
   const { databaseUrl, logLevel } = config;
   const over = new AbortController();
   const inHand = new Map<string, Promise<void>>();
+  const begin = async (task: ThreadTask): Promise<void> => void (await threads.run(task, { signal: over.signal }));
   const work = (id: string): Promise<void> => {
     const task = { id, now: clock.now(), databaseUrl, logLevel };
-    const running = inHand.get(id) ?? threads.run(task, { signal: over.signal }).finally(() => inHand.delete(id));
+    const running = inHand.get(id) ?? begin(task).finally(() => inHand.delete(id));
     inHand.set(id, running);
     return running;
   };
