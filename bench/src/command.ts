@@ -14,10 +14,10 @@ import { type Served, serveBare, serveOurs } from './load/processes.ts';
 
 const CLIENTS = 8;
 const DEALS_A_CLIENT = 40;
-const ROUNDS = 4;
-const SECONDS = 4;
+const ROUNDS = 5;
+const SECONDS = 3;
 /** The first round is not counted: until a server's code has been compiled for what is asked of it, it is not what people wait for. */
-const WARMING_SECONDS = 12;
+const WARMING_SECONDS = 10;
 
 /** A deal as a client knows it. */
 interface Known {
@@ -27,6 +27,8 @@ interface Known {
   energy: number | null;
   /** Of its process, in their order. */
   readonly stages: readonly string[];
+  /** What surrounds it, by the name that the web knows it by. */
+  readonly setting: string;
 }
 type Press = (caller: Caller, deal: Known, turn: number) => Promise<void>;
 
@@ -45,8 +47,7 @@ const OURS: Readonly<Record<string, Press>> = {
     deal.revision = revisionIn(answer);
   },
   // As the web asks for every deal but the first of a version.
-  page: async (caller, { id }) =>
-    void (await must(caller, 'GET', `/api/v1/deals/${id}?known=${await settingKnown(caller, id)}`)),
+  page: async (caller, { id, setting }) => void (await must(caller, 'GET', `/api/v1/deals/${id}?known=${setting}`)),
 };
 const BARE: Readonly<Record<string, Press>> = {
   edit: async (caller, { id }, turn) =>
@@ -63,13 +64,6 @@ const revisionIn = (answer: string): number => Number(/"revision":(\d+)/.exec(an
 const stageBeside = ({ stage, stages }: Known): string => {
   const place = stages.indexOf(stage);
   return stages[place === 0 ? 1 : place - 1] ?? '';
-};
-
-let setting: Promise<string> | null = null;
-/** The setting of the deals that are pressed on: all follow one version. */
-const settingKnown = (caller: Caller, deal: string): Promise<string> => {
-  setting ??= caller.read<{ setting: { id: string } }>(`/api/v1/deals/${deal}`).then((read) => read.setting.id);
-  return setting;
 };
 
 async function must(caller: Caller, method: string, path: string, body?: unknown): Promise<string> {
@@ -122,60 +116,82 @@ async function pickDeals(caller: Caller): Promise<readonly Known[]> {
 }
 
 async function asItIs(caller: Caller, id: string): Promise<Omit<Known, 'stages'>> {
-  const deal = await caller.read<{ revision: number; stage: string; values: { energy_use?: number } }>(
-    `/api/v1/deals/${id}`,
-  );
-  return { id, revision: deal.revision, stage: deal.stage, energy: deal.values.energy_use ?? null };
+  const { revision, stage, values, setting } = await caller.read<{
+    revision: number;
+    stage: string;
+    values: { energy_use?: number };
+    setting: { id: string };
+  }>(`/api/v1/deals/${id}`);
+  return { id, revision, stage, energy: values.energy_use ?? null, setting: setting.id };
 }
 
-/** Rates of everything, in turns, so that what disturbs one disturbs all. */
-async function measureBook(book: BenchBook): Promise<ReadonlyMap<string, number>> {
-  const [own, other]: readonly Served[] = [await serveOurs(book.serverUrl), await serveBare(book.ownerUrl)];
-  const [callers, bareCallers] = [
-    await signedIn(own?.url ?? ''),
-    Array.from({ length: CLIENTS }, () => new Caller(other?.url ?? '')),
-  ];
+/** A book with who presses on it, and on what. */
+interface Pressed {
+  readonly size: number;
+  /** Presses by their name, each for so many seconds. Gives how many there were a second. */
+  readonly presses: ReadonlyMap<string, (seconds: number) => Promise<number>>;
+  readonly close: () => Promise<void>;
+}
+
+async function pressOn({ serverUrl, ownerUrl, openDeals }: BenchBook): Promise<Pressed> {
+  const [own, bare]: readonly [Served, Served] = [await serveOurs(serverUrl), await serveBare(ownerUrl)];
+  const callers = await signedIn(own.url);
+  const bareCallers = Array.from({ length: CLIENTS }, () => new Caller(bare.url));
   const picked = await pickDeals(callers[0] as Caller);
   // What the bare handler does to deals that it moves is no history that ours could go on with.
   const [deals, forBareMoves] = [picked.slice(0, CLIENTS * DEALS_A_CLIENT), picked.slice(CLIENTS * DEALS_A_CLIENT)];
-  const contenders = [
-    ...Object.entries(OURS).map(([name, press]) => [name, callers, deals, press] as const),
-    ...Object.entries(BARE).map(
-      ([name, press]) => [`bare ${name}`, bareCallers, name === 'move' ? forBareMoves : deals, press] as const,
-    ),
-  ];
-  const rates = new Map(contenders.map(([name]) => [name, [] as number[]]));
-  for (let round = 0; round <= ROUNDS; round++)
-    for (const [name, asking, pressed, press] of contenders) {
-      const measured = await rate(asking, pressed, press, round === 0 ? WARMING_SECONDS : SECONDS);
-      if (round > 0) rates.get(name)?.push(measured);
+  const presses = new Map<string, (seconds: number) => Promise<number>>();
+  for (const [name, press] of Object.entries(OURS))
+    presses.set(name, (seconds) => rate(callers, deals, press, seconds));
+  for (const [name, press] of Object.entries(BARE))
+    presses.set(`bare ${name}`, async (seconds) => {
+      const measured = await rate(bareCallers, name === 'move' ? forBareMoves : deals, press, seconds);
       // The bare handler writes what our clients have not seen.
-      if (name === 'bare edit')
-        for (const deal of deals) Object.assign(deal, await asItIs(callers[0] as Caller, deal.id));
-    }
-  for (const caller of [...callers, ...bareCallers]) caller.close();
-  await own?.stop();
-  await other?.stop();
-  return new Map([...rates].map(([name, list]) => [name, median(list)]));
+      if (name === 'edit') for (const deal of deals) Object.assign(deal, await asItIs(callers[0] as Caller, deal.id));
+      return measured;
+    });
+  const close = async (): Promise<void> => {
+    for (const caller of [...callers, ...bareCallers]) caller.close();
+    await own.stop();
+    await bare.stop();
+  };
+  return { size: openDeals, presses, close };
+}
+
+type Rates = ReadonlyMap<string, number>;
+
+/** Rates of everything on all books, in turns, so that what disturbs one disturbs all. */
+async function measured(books: readonly Pressed[]): Promise<readonly Rates[]> {
+  const rates = books.map(({ presses }) => new Map([...presses.keys()].map((name) => [name, [] as number[]])));
+  for (let round = 0; round <= ROUNDS; round++)
+    for (const name of books[0]?.presses.keys() ?? [])
+      for (const [place, { presses }] of books.entries()) {
+        const one = await presses.get(name)?.(round === 0 ? WARMING_SECONDS : SECONDS);
+        if (round > 0) rates[place]?.get(name)?.push(one ?? 0);
+      }
+  return rates.map((each) => new Map([...each].map(([name, list]) => [name, median(list)])));
 }
 
 const cluster = await startBenchCluster();
 try {
-  const small = await measureBook(await cluster.copyOf(SIZES[0] ?? 0));
-  const large = await measureBook(await cluster.copyOf(SIZES[1] ?? 0));
+  const books: Pressed[] = [];
+  for (const size of SIZES) books.push(await pressOn(await cluster.copyOf(size)));
+  const all = await measured(books);
+  const of = (rates: Rates | undefined, name: string): number => rates?.get(name) ?? 0;
   for (const name of Object.keys(OURS)) {
-    const others = name === 'move' ? ['bare move', 'bare edit'] : [`bare ${name}`];
-    for (const [size, rates, other] of [
-      ...others.map((other) => [SIZES[0], small, other] as const),
-      ...others.map((other) => [SIZES[1], large, other] as const),
-    ])
-      console.log(
-        `command ${name} at ${size} ${((rates.get(name) ?? 0) / (rates.get(other) ?? 1)).toFixed(2)} of the rate of ${other} (ours ${rates.get(name)?.toFixed(0)}, other ${rates.get(other)?.toFixed(0)} a second)`,
-      );
+    for (const other of name === 'move' ? ['bare move', 'bare edit'] : [`bare ${name}`])
+      for (const [place, { size }] of books.entries()) {
+        const [ours, theirs] = [of(all[place], name), of(all[place], other)];
+        console.log(
+          `command ${name} at ${size} ${(ours / theirs).toFixed(2)} of the rate of ${other} (ours ${ours.toFixed(0)}, other ${theirs.toFixed(0)} a second)`,
+        );
+      }
+    const costs = (one: string): string => (of(all[0], one) / of(all.at(-1), one)).toFixed(2);
     console.log(
-      `command ${name} costs ${((small.get(name) ?? 0) / (large.get(name) ?? 1)).toFixed(2)} times as much in the large book`,
+      `command ${name} costs ${costs(name)} times as much in the large book (by the bare handler ${costs(`bare ${name}`)})`,
     );
   }
+  for (const book of books) await book.close();
 } finally {
   await cluster.stop();
 }

@@ -5,6 +5,7 @@ import { processes } from './processes.ts';
 import {
   day,
   dealId,
+  described,
   id,
   integer,
   key,
@@ -43,6 +44,7 @@ export const compliance = {
       process: object({ id: processId(), name: text() }),
       version: nullable(processes.versionName),
       today: day(),
+      on: described(day(), 'The day that it is told of.'),
       currency: text({ max: 3 }),
       stages: list(object({ id: stageId(), name: text(), ...counts })),
       all: object(counts),

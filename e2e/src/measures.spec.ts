@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { signIn } from './people.ts';
+import { accessibilityProblems, signIn } from './people.ts';
 
 const NEW_BUILD = '01900000-0000-7000-8000-000000040001';
 
@@ -30,6 +30,33 @@ test('a count in the table leads to just those findings, and back to all', async
   await expect(page.getByRole('heading', { name: 'Survey: past target' })).toBeVisible();
   await expect(page.locator('.findings tbody tr')).toHaveCount(Math.min(count, 25));
   await page.getByRole('button', { name: 'Show all' }).click();
+  await expect(page.getByRole('heading', { name: 'All findings' })).toBeVisible();
+});
+
+test('compliance is told as of a past day, by the day that is typed, and goes back to today', async ({ page }) => {
+  await signIn(page, 'Lena Ros');
+  await page.goto(`/compliance?process=${NEW_BUILD}`);
+  const all = page.getByRole('row', { name: /^All open/ });
+  await expect(page.getByRole('heading', { name: 'All findings' })).toBeVisible();
+  const today = await all.textContent();
+  await page.getByLabel('As of').fill('2026-03-31');
+  await expect(page).toHaveURL(/on=2026-03-31/);
+  await expect(page.getByText(/^As it stood at the end of 31 Mar/)).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'All findings' })).toHaveCount(0);
+  const then = await all.textContent();
+  expect(then).not.toBe(today);
+  expect(await accessibilityProblems(page)).toEqual([]);
+  // Kept in the address; a day that is not whole, or to come, is not asked for.
+  await page.reload();
+  await expect(all).toHaveText(then ?? '');
+  await page.getByLabel('As of').fill('');
+  await page.getByLabel('As of').blur();
+  await expect(page.getByLabel('As of')).toHaveValue('2026-03-31');
+  await page.goto(`/compliance?process=${NEW_BUILD}&on=2199-01-01`);
+  await expect(page.getByRole('alert')).toContainText('Today or a day before.');
+  await page.goBack();
+  await page.getByRole('button', { name: 'Back to today' }).click();
+  await expect(all).toHaveText(today ?? '');
   await expect(page.getByRole('heading', { name: 'All findings' })).toBeVisible();
 });
 

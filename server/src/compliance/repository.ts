@@ -17,6 +17,20 @@ export async function countStaying(connection: Connection, scope: Scope): Promis
   return row?.deals ?? 0;
 }
 
+/** Those that stayed on one that was older at an instant that has gone by. */
+export async function countStayed(connection: Connection, scope: Scope): Promise<number> {
+  const [row] = await sql<{ deals: number }>(
+    connection,
+    `with stayed as materialized (
+       select s.deal_id from deal_stays s join process_versions v on v.id = s.version_id
+       where v.process_id = :process::uuid and s.from_at <= :now and s.to_at > :now
+     )
+     select count(*)::int as deals from stayed join deal_states d on d.deal_id = stayed.deal_id where ${scope.condition}`,
+    scope.parameters,
+  );
+  return row?.deals ?? 0;
+}
+
 /** The live version's stages in order, then those that only older versions have and deals are still in. */
 export async function stageNames(
   connection: Connection,

@@ -1,6 +1,7 @@
 import type { compliance as contract, TypeOf } from '@ladder/contract';
 import type { ProcessId, StageId } from '@ladder/core';
 import {
+  addDays,
   type DealWith,
   FACT_PARTS,
   type FactPartName,
@@ -14,21 +15,23 @@ import {
   stageOf,
   standingAt,
   standsAt,
+  startOfDay,
 } from '@ladder/core';
 import { addsUpOn, type Context, inTransaction } from '../context.ts';
 import { nameLookup } from '../deals/names.ts';
 import { presentFinding } from '../deals/present.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { loadNames } from '../deals/repository/names.ts';
-import { openBook } from '../deals/repository/openBook.ts';
+import { openBook, pastBook } from '../deals/repository/openBook.ts';
 import { type OpenSums, sumOpen } from '../deals/repository/openSums.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { getMeasured, type MeasuredProcess } from '../processes/service.ts';
+import { invalid } from '../problems/problem.ts';
+import { getMeasured, getMeasuredThen, type MeasuredProcess } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { minorDigitsInUse } from '../setting/repository/rates.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
-import { countStaying, type FindingKeyRow, findingKeys, stageNames } from './repository.ts';
+import { countStayed, countStaying, type FindingKeyRow, findingKeys, stageNames } from './repository.ts';
 
 type Summary = TypeOf<typeof contract.summary>;
 type Counts = Summary['all'];
@@ -36,6 +39,11 @@ type Counts = Summary['all'];
 export interface MeasureFilter {
   readonly owner?: string;
   readonly team?: string;
+}
+
+export interface ComplianceQuery extends MeasureFilter {
+  /** As of the end of which day; as it is where it is left out. */
+  readonly on?: string;
 }
 
 /**
@@ -46,20 +54,21 @@ export async function getCompliance(
   context: Context,
   person: Person,
   process: ProcessId,
-  filter: MeasureFilter,
+  query: ComplianceQuery,
 ): Promise<Summary> {
   const { clock, dataSource } = context;
   const now = clock.now();
-  const [book, { timeZone, currency }, digits] = await Promise.all([
-    openBook(dataSource, person, process, filter, now),
-    organisation(dataSource),
-    minorDigitsInUse(dataSource),
-  ]);
+  const [{ timeZone, currency }, digits] = await Promise.all([organisation(dataSource), minorDigitsInUse(dataSource)]);
   const today = localDay(now, timeZone);
+  const { on = today, ...filter } = query;
+  if (on > today) throw invalid([{ pointer: '/query/on', detail: 'Today or a day before.' }]);
+  const then = on < today ? startOfDay(addDays(on, 1), timeZone) - 1 : null;
+  const book =
+    then === null ? await openBook(dataSource, person, process, filter, now) : pastBook(person, process, filter, then);
   const [detail, standings, olderVersions] = await Promise.all([
-    getMeasured(dataSource, person, process),
-    sumOpen(addsUpOn(context, book), book, { by: ['stage', 'standing', 'kinds'] }, today, { currency, digits }),
-    countStaying(dataSource, book),
+    then === null ? getMeasured(dataSource, person, process) : getMeasuredThen(dataSource, person, process, then),
+    sumOpen(addsUpOn(context, book), book, { by: ['stage', 'standing', 'kinds'] }, on, { currency, digits }),
+    then === null ? countStaying(dataSource, book) : countStayed(dataSource, book),
   ]);
   const names = await stageNames(
     dataSource,
@@ -72,6 +81,7 @@ export async function getCompliance(
     process: { id: process, name: detail.name },
     version: detail.live?.version ?? null,
     today,
+    on,
     currency,
     stages: names.map(({ id, name }) => ({
       id,

@@ -20,7 +20,7 @@ import {
   USUAL_WAIVER_RIGHTS,
   type WaiverRights,
 } from '@ladder/core';
-import type { EntityManager } from 'typeorm';
+import { type EntityManager, LessThanOrEqual } from 'typeorm';
 import { type Context, inCommand, inTransaction } from '../context.ts';
 import { CalendarEntity } from '../db/entities/calendar.ts';
 import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
@@ -90,6 +90,23 @@ export async function getMeasured(connection: Connection, person: Person, id: Pr
   return {
     name: row.name,
     houseRules: ruleLevels(row.houseRules),
+    live: live && { version: await versionName(connection, live.id), stages: live.document.stages },
+  };
+}
+
+/** The same with the version that was live at an instant that has gone by. */
+export async function getMeasuredThen(
+  connection: Connection,
+  person: Person,
+  id: ProcessId,
+  then: number,
+): Promise<MeasuredProcess> {
+  const measured = await getMeasured(connection, person, id);
+  const live = await manager(connection)
+    .getRepository(ProcessVersionEntity)
+    .findOne({ where: { processId: id, publishedAt: LessThanOrEqual(at(then)) }, order: { number: 'DESC' } });
+  return {
+    ...measured,
     live: live && { version: await versionName(connection, live.id), stages: live.document.stages },
   };
 }

@@ -29,6 +29,8 @@ export const DealStayEntity = new EntitySchema<DealStayRow>({
     },
   ],
   indices: [
+    // Who stayed on a version at a past instant, see `countStayed`.
+    { name: 'deal_stays_version', columns: ['versionId', 'toAt'] },
     {
       name: 'deal_stays_one_open',
       columns: ['dealId'],

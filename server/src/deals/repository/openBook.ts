@@ -145,6 +145,24 @@ export async function lookedUp(
   return (seen?.deals ?? 0) > few ? null : { condition: `d.deal_id in (${theirs.condition})`, parameters };
 }
 
+/**
+ * The deals of a process that were open at an instant that has gone by, narrowed by whose they were then (S22); of those that
+ * were then of people or teams whose deals the person sees.
+ */
+export function pastBook(person: Person, process: ProcessId, filter: WhoseFilter, then: number): OpenBook {
+  const { condition, parameters } = ofAnyStanding(person, filter);
+  const among = `${OPEN_IN} and ${condition}`;
+  return {
+    condition: `${among} and ${THEN}`,
+    parameters: { ...parameters, process, now: at(then) },
+    few: false,
+    whole: false,
+    standing: undefined,
+    parts: SO_THEN_PARTS.map((part) => `${among} and ${part}`),
+    sums: null,
+  };
+}
+
 /** A statement on a whole book is asked again and again, and what planning it takes is half of a page of cards. */
 export const keptOfWhole = ({ whole }: Pick<OpenBook, 'whole'>, statement: string): string =>
   whole ? kept(statement) : statement;

@@ -39,8 +39,8 @@ interface MeasureFilters {
 
 const complianceApi = api.injectEndpoints({
   endpoints: (build) => ({
-    getCompliance: build.query<ComplianceSummary, { process: ProcessId; filters: MeasureFilters }>({
-      query: ({ process, filters }) => `/processes/${process}/compliance${queryString({ ...filters })}`,
+    getCompliance: build.query<ComplianceSummary, { process: ProcessId; filters: MeasureFilters; on: string | null }>({
+      query: ({ process, filters, on }) => `/processes/${process}/compliance${queryString({ ...filters, on })}`,
       providesTags: ['Deals'],
     }),
     getStepWork: build.query<StepWork, DoneArguments>({
