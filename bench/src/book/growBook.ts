@@ -1,8 +1,11 @@
+import { pipeline } from 'node:stream/promises';
 import pg from 'pg';
+import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 
 /*
  * A book at any size in minutes: every deal of a lived one again and again under ids of its own, each time with all of its
- * history, which is as consistent as what was lived. The journal's chain is worked out anew, for it names the deal.
+ * history, which is as consistent as what was lived: said otherwise by one session, and written by COPY in another. The
+ * journal's chain is worked out anew, for it names the deal.
  */
 
 /** What has rows of a deal, and what is said otherwise in a copy, by column. */
@@ -26,7 +29,7 @@ const DEAL = {
   external_id: 'null',
   import_id: 'null',
 };
-/* All entries are there, and count as checked. */
+/* All entries are written by then, and count as checked. */
 const HEAD = {
   deal_id: 'g.new_id',
   journal_hash: '(select hash from journal where deal_id = g.new_id and seq = t.journal_count)',
@@ -39,7 +42,7 @@ const TABLES = ['deals', 'deal_heads', 'journal', ...Object.keys(HISTORY)];
 
 /** So many deals are copied at once: their journal is put in order within the memory of a session. */
 const AT_ONCE = 20_000;
-/** As many as there are cores to be expected. */
+/** As many as there are cores to be expected: each reads what it writes in a session beside. */
 const SESSIONS = 2;
 
 /** How often deals are copied that are open, and those that are not. */
@@ -56,7 +59,9 @@ export async function growBook(ownerUrl: string, copies: Copies): Promise<void> 
   await withSession(ownerUrl, async (owner) => {
     await setLivedApart(owner);
     const indexes = await dropIndexes(owner);
-    await inSessions(ownerUrl, await roundsFor(owner, copies), (client, round) => copyRound(client, round, copies));
+    await inSessions(ownerUrl, await roundsFor(owner, copies), (writer, round) =>
+      withSession(ownerUrl, (reader) => copyRound({ reader, writer }, round, copies)),
+    );
     await inSessions(ownerUrl, indexes, (client, index) => client.query(index));
     await owner.query(MULTIPLY_SUMS, [copies.open + 1]);
     await owner.query('drop schema lived cascade');
@@ -134,50 +139,63 @@ create function pg_temp.copy_id(old uuid, n int) returns uuid language sql immut
   select overlay(overlay(md5(old::text || n) placing left(replace(old::text, '-', ''), 13) from 1) placing 'a' from 17)::uuid
 $$;`;
 
-async function copyRound(client: pg.Client, { from, to }: Round, { open, others }: Copies): Promise<void> {
-  await client.query('begin');
-  await client.query(
-    `create temp table grown on commit drop as select id as old_id, pg_temp.copy_id(id, n) as new_id, n
+/** The sessions of one round: what is read of lived deals, and what is written of new ones. */
+interface Pair {
+  readonly reader: pg.Client;
+  readonly writer: pg.Client;
+}
+
+async function copyRound(pair: Pair, { from, to }: Round, { open, others }: Copies): Promise<void> {
+  await pair.reader.query(
+    `create temp table grown as select id as old_id, pg_temp.copy_id(id, n) as new_id, n
      from lived.deals, generate_series(${from}, ${to}) n where n <= case when status = 'open' then ${open} else ${others} end`,
   );
-  await client.query('analyze grown');
-  await copy(client, 'deals', 'id', DEAL);
+  await pair.reader.query('analyze grown');
+  await copy(pair, 'deals', 'id', DEAL);
   for (const [table, otherwise] of Object.entries(HISTORY))
-    await copy(client, table, 'deal_id', { deal_id: 'g.new_id', ...otherwise });
-  await copyJournal(client);
-  await copy(client, 'deal_heads', 'deal_id', HEAD);
-  await client.query('commit');
+    await copy(pair, table, 'deal_id', { deal_id: 'g.new_id', ...otherwise });
+  await copyJournal(pair);
+  await copy(pair, 'deal_heads', 'deal_id', HEAD);
 }
 
 /** Copies the rows of the deals that are grown, with some columns said otherwise. */
 async function copy(
-  client: pg.Client,
+  pair: Pair,
   table: string,
   ofDeal: string,
   otherwise: Readonly<Record<string, string>>,
 ): Promise<void> {
-  const { rows } = await client.query<{ name: string }>(
+  const { rows } = await pair.reader.query<{ name: string }>(
     `select attname as name from pg_attribute where attrelid = $1::regclass and attnum > 0 and not attisdropped and attidentity = '' and attgenerated = '' order by attnum`,
     [table],
   );
   const names = rows.map(({ name }) => name);
-  await client.query(
-    `insert into ${table} (${names.map((name) => `"${name}"`).join(', ')})
-     select ${names.map((name) => otherwise[name] ?? `t."${name}"`).join(', ')}
+  await written(
+    pair,
+    `${table} (${names.map((name) => `"${name}"`).join(', ')})`,
+    `select ${names.map((name) => otherwise[name] ?? `t."${name}"`).join(', ')}
      from grown g join lived.${table} t on t.${ofDeal} = g.old_id order by g.new_id`,
   );
 }
 
+/** Writes what is selected. */
+const written = ({ reader, writer }: Pair, into: string, selected: string): Promise<void> =>
+  pipeline(
+    reader.query(copyTo(`copy (${selected}) to stdout (format binary)`)),
+    writer.query(copyFrom(`copy ${into} from stdin (format binary)`)),
+  );
+
 /** The entries of each deal one after the other, as the trigger would chain them. */
-const copyJournal = (client: pg.Client): Promise<unknown> =>
-  client.query(
+const copyJournal = (pair: Pair): Promise<void> =>
+  written(
+    pair,
+    'journal (deal_id, seq, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, text_id, text_digest, previous_hash, hash)',
     `with entries as (
        select g.new_id, j.*, pg_temp.copy_id(j.text_id, g.n) as new_text,
          journal_chain('', g.new_id, j.seq, j.kind, j.stage_id, j.happened_at, j.recorded_at, coalesce(j.by_actor, j.by_id::text), j.body, j.text_digest)
            over (partition by g.new_id order by j.seq) as new_hash
        from grown g join lived.journal j on j.deal_id = g.old_id
      )
-     insert into journal (deal_id, seq, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, text_id, text_digest, previous_hash, hash)
      select new_id, seq, kind, stage_id, happened_at, recorded_at, by_id, by_actor, body, new_text, text_digest,
        lag(new_hash, 1, '') over (partition by new_id order by seq), new_hash
      from entries`,
