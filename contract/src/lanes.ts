@@ -57,6 +57,7 @@ export const lanes = named(
     currency: text({ max: 3 }),
     version: nullable(processes.versionName),
     today: day(),
+    on: described(day(), 'The day that they are told of.'),
     stages: list(laneStage),
     otherStages: list(laneStage),
     openDeals: integer(0),

@@ -73,6 +73,30 @@ test('a deal that is opened from a lane shows at once what the lane knew of it',
   await expect(page.getByRole('heading', { name: 'Journal' })).toBeVisible();
 });
 
+test('lanes stand as they did at the end of a past day: by age, and with nothing to move', async ({ page }) => {
+  await signIn(page, 'Priya Nandan');
+  await page.goto('/deals');
+  await expect(page.getByRole('region', { name: 'Won' })).toBeVisible();
+  const figures = page.locator('.figures');
+  const today = await figures.textContent();
+  await page.getByLabel('As of').fill('2026-03-31');
+  await expect(page).toHaveURL(/on=2026-03-31/);
+  await expect(page.getByText(/^As of the end of 31 Mar/)).toBeVisible();
+  await expect(figures).not.toHaveText(today ?? '');
+  const lanes = page.locator('.lanes');
+  await expect(lanes.locator('.deal-card.stack').first()).toBeVisible();
+  await expect(lanes.getByRole('link')).toHaveCount(0);
+  await expect(page.getByRole('region', { name: 'Won' })).toHaveCount(0);
+  expect(await accessibilityProblems(page)).toEqual([]);
+  // The table lists deals as they are.
+  await page.getByRole('button', { name: 'Table' }).click();
+  await expect(page.getByLabel('As of')).toHaveCount(0);
+  await expect(figures).toHaveText(today ?? '');
+  await page.getByRole('button', { name: 'Lanes' }).click();
+  await page.getByRole('button', { name: 'Back to today' }).click();
+  await expect(lanes.getByRole('link').first()).toBeVisible();
+});
+
 test('Enter on a card opens its deal', async ({ page }) => {
   await signIn(page, 'Priya Nandan');
   await page.goto('/deals');

@@ -41,7 +41,7 @@ test('compliance is told as of a past day, by the day that is typed, and goes ba
   const today = await all.textContent();
   await page.getByLabel('As of').fill('2026-03-31');
   await expect(page).toHaveURL(/on=2026-03-31/);
-  await expect(page.getByText(/^As it stood at the end of 31 Mar/)).toBeVisible();
+  await expect(page.getByText(/^As of the end of 31 Mar/)).toBeVisible();
   await expect(page.getByRole('heading', { name: 'All findings' })).toHaveCount(0);
   const then = await all.textContent();
   expect(then).not.toBe(today);

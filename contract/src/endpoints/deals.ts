@@ -2,7 +2,20 @@ import { DEAL_STATUSES } from '@ladder/core';
 import { deal } from '../deals.ts';
 import { endpoint } from '../endpoint.ts';
 import { lanes } from '../lanes.ts';
-import { dealId, described, id, integer, key, object, oneOf, optional, processId, stageId, text } from '../schema.ts';
+import {
+  day,
+  dealId,
+  described,
+  id,
+  integer,
+  key,
+  object,
+  oneOf,
+  optional,
+  processId,
+  stageId,
+  text,
+} from '../schema.ts';
 import { WORKING } from './callers.ts';
 import { dealFilter, paging, processParams } from './queries.ts';
 
@@ -17,13 +30,14 @@ export const dealsEndpoints = {
     heavy: 'report',
     method: 'get',
     path: '/processes/{process}/lanes',
-    summary: 'Open deals of a process on its ladder',
+    summary:
+      'Open deals of a process on its ladder; as they are, or without their cards as they were at the end of a past day',
     callers: 'signed_in',
     params: processParams,
-    query: object(dealFilter),
+    query: object({ on: optional(day()), ...dealFilter }),
     status: 200,
     answer: lanes,
-    problems: [404],
+    problems: [400, 404],
   }),
   getFirstLanes: endpoint({
     id: 'getFirstLanes',

@@ -102,7 +102,7 @@ export const measuresEndpoints = {
     heavy: 'report',
     method: 'get',
     path: '/processes/{process}/movement',
-    summary: 'How deals moved, by stage',
+    summary: 'How deals moved, by stage, and the deals that were open in each at the end of the period',
     callers: 'signed_in',
     params: processParams,
     query: object({ from: optional(day()), to: optional(day()), ...whose }),

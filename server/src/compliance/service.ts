@@ -1,13 +1,11 @@
 import type { compliance as contract, TypeOf } from '@ladder/contract';
 import type { ProcessId, StageId } from '@ladder/core';
 import {
-  addDays,
   type DealWith,
   FACT_PARTS,
   type FactPartName,
   FINDING_KINDS,
   type FindingKind,
-  localDay,
   type NameOf,
   type Setting,
   type Stage,
@@ -15,9 +13,9 @@ import {
   stageOf,
   standingAt,
   standsAt,
-  startOfDay,
 } from '@ladder/core';
 import { addsUpOn, type Context, inTransaction } from '../context.ts';
+import { asOf } from '../deals/asOf.ts';
 import { nameLookup } from '../deals/names.ts';
 import { presentFinding } from '../deals/present.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
@@ -25,7 +23,6 @@ import { loadNames } from '../deals/repository/names.ts';
 import { openBook, pastBook } from '../deals/repository/openBook.ts';
 import { type OpenSums, sumOpen } from '../deals/repository/openSums.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { invalid } from '../problems/problem.ts';
 import { getMeasured, getMeasuredThen, type MeasuredProcess } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
@@ -59,10 +56,8 @@ export async function getCompliance(
   const { clock, dataSource } = context;
   const now = clock.now();
   const [{ timeZone, currency }, digits] = await Promise.all([organisation(dataSource), minorDigitsInUse(dataSource)]);
-  const today = localDay(now, timeZone);
-  const { on = today, ...filter } = query;
-  if (on > today) throw invalid([{ pointer: '/query/on', detail: 'Today or a day before.' }]);
-  const then = on < today ? startOfDay(addDays(on, 1), timeZone) - 1 : null;
+  const { on: asked, ...filter } = query;
+  const { today, on, then } = asOf(asked, now, timeZone);
   const book =
     then === null ? await openBook(dataSource, person, process, filter, now) : pastBook(person, process, filter, then);
   const [detail, standings, olderVersions] = await Promise.all([

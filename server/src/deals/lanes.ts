@@ -4,7 +4,6 @@ import {
   type Calendar,
   calendarDaysOf,
   countedMedian,
-  localDay,
   type Outcome,
   readDocument,
   type Stage,
@@ -18,7 +17,8 @@ import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { minorDigitsInUse } from '../setting/repository/rates.ts';
 import { calendarOf } from '../setting/repository/settings.ts';
-import { versionName } from '../setting/repository/versions.ts';
+import { versionName, versionThen } from '../setting/repository/versions.ts';
+import { asOf } from './asOf.ts';
 import { type DealCard, toCards } from './cards.ts';
 import {
   type EndedRow,
@@ -28,11 +28,16 @@ import {
   type ReasonCount,
   stagesOfVersions,
 } from './repository/lanes.ts';
-import { type AskedFilter, filterOn, openBook } from './repository/openBook.ts';
+import { type AskedFilter, type DealFilter, filterOn, openBook, pastBook } from './repository/openBook.ts';
 import { countOpen, type OpenSums, sumOpen } from './repository/openSums.ts';
 
 type Lanes = TypeOf<typeof contract>;
 type Lane = Lanes['stages'][number];
+
+export interface LanesQuery extends AskedFilter {
+  /** As of the end of which day; as it is where it is left out. */
+  readonly on?: string;
+}
 
 /** So many cards of a stage are sent; the others are told by age, and open on request. */
 const CARDS_A_STAGE = 30;
@@ -45,7 +50,7 @@ export async function getLanes(
   context: Context,
   person: Person,
   process: ProcessId,
-  query: AskedFilter,
+  { on: asked, ...query }: LanesQuery,
 ): Promise<Lanes> {
   const { dataSource } = context;
   const now = context.clock.now();
@@ -54,11 +59,14 @@ export async function getLanes(
     organisation(dataSource),
     minorDigitsInUse(dataSource),
   ]);
-  const today = localDay(now, timeZone);
+  const { today, on, then } = asOf(asked, now, timeZone);
+  if (then !== null) {
+    const past = await lanesThen(context, person, process, filterOn(query, on), { on, then, currency, digits });
+    return { process: { id: process, name: live.name }, currency, today, on, ...past };
+  }
   const book = await openBook(dataSource, person, process, filterOn(query, today), now);
   const document = live.document && readDocument(live.document);
   const stages = document?.stages ?? [];
-  const isNarrowed = Object.values(query).some((value) => value !== undefined);
   const cardsIn = async (tx: EntityManager, ids: readonly StageId[]): Promise<readonly DealCard[]> =>
     toCards(tx, await findLaneCards(tx, book, ids, CARDS_A_STAGE), today, now);
   const [groups, openDeals, ended, [cards, calendar, version]] = await Promise.all([
@@ -66,7 +74,7 @@ export async function getLanes(
       currency,
       digits,
     }),
-    isNarrowed
+    isNarrowed(query)
       ? openBook(dataSource, person, process, {}, now).then((whole) =>
           countOpen(addsUpOn(context, whole), whole, { by: [] }, today),
         )
@@ -88,16 +96,68 @@ export async function getLanes(
   const otherCards = gone.length > 0 ? await inTransaction(context, (tx) => cardsIn(tx, gone)) : [];
   const lanes = stages.map((stage) => toLane(stage, groups, cards, calendar));
   const otherLanes = others.map((stage) => toLane(stage, groups, otherCards, calendar));
-  const all = [...lanes, ...otherLanes];
-  const sum = (part: (lane: Lane) => number): number => all.reduce((total, lane) => total + part(lane), 0);
-  const count = sum((lane) => lane.count);
   return {
     process: { id: process, name: live.name },
     currency,
     version,
     today,
-    stages: lanes,
-    otherStages: otherLanes,
+    on,
+    ...figuresOf(lanes, otherLanes, groups, openDeals),
+    movesAsk: live.asks_next || live.asks_tasks ? 'may' : 'nothing',
+    outcomes: toOutcomes(document?.outcomes ?? [], live.reasons, ended),
+  };
+}
+
+interface Day {
+  readonly on: string;
+  readonly then: number;
+  readonly currency: string;
+  readonly digits: Readonly<Record<string, number>>;
+}
+
+/** How they stood at the end of a day that has gone by. What a card tells is of its deal as it is, so that there are none. */
+async function lanesThen(
+  context: Context,
+  person: Person,
+  process: ProcessId,
+  filter: DealFilter,
+  { on, then, ...reckoning }: Day,
+): Promise<Omit<Lanes, 'process' | 'currency' | 'today' | 'on'>> {
+  const { dataSource } = context;
+  const [book, whole] = [pastBook(person, process, filter, then), pastBook(person, process, {}, then)];
+  const source = addsUpOn(context, book);
+  const [version, calendar, groups, openDeals] = await Promise.all([
+    versionThen(dataSource, process, then),
+    calendarOf(dataSource, process),
+    sumOpen(source, book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, on, reckoning),
+    isNarrowed(filter) ? countOpen(source, whole, { by: [] }, on) : null,
+  ]);
+  const stages = version ? readDocument(version.document).stages : [];
+  const toLanes = (which: readonly LaneStage[]): readonly Lane[] =>
+    which.map((stage) => toLane(stage, groups, [], calendar));
+  return {
+    version: version && (await versionName(dataSource, version.id)),
+    ...figuresOf(toLanes(stages), toLanes(await otherStages(dataSource, process, groups, stages)), groups, openDeals),
+    movesAsk: 'nothing',
+    outcomes: [],
+  };
+}
+
+const isNarrowed = (filter: object): boolean => Object.values(filter).some((value) => value !== undefined);
+
+/** All lanes with what they add up to; `openDeals` is how many there are where they are narrowed. */
+function figuresOf(
+  stages: readonly Lane[],
+  otherStages: readonly Lane[],
+  groups: readonly GroupRow[],
+  openDeals: readonly { readonly deals: number }[] | null,
+) {
+  const all = [...stages, ...otherStages];
+  const sum = (part: (lane: Lane) => number): number => all.reduce((total, lane) => total + part(lane), 0);
+  const count = sum((lane) => lane.count);
+  return {
+    stages: [...stages],
+    otherStages: [...otherStages],
     openDeals: count,
     allOpenDeals: openDeals?.[0]?.deals ?? count,
     minor: sum(({ minor }) => minor),
@@ -105,8 +165,6 @@ export async function getLanes(
     held: sum(({ held }) => held),
     pastTarget: sum(({ pastTarget }) => pastTarget),
     withoutRate: groups.reduce((total, group) => total + group.withoutRate, 0),
-    movesAsk: live.asks_next || live.asks_tasks ? 'may' : 'nothing',
-    outcomes: toOutcomes(document?.outcomes ?? [], live.reasons, ended),
   };
 }
 

@@ -14,7 +14,8 @@ import {
 } from '@ladder/core';
 import { stageNames } from '../compliance/repository.ts';
 import { type Context, inReport } from '../context.ts';
-import { openBook } from '../deals/repository/openBook.ts';
+import { asOf } from '../deals/asOf.ts';
+import { openBook, pastBook } from '../deals/repository/openBook.ts';
 import { countOpen, type OpenCounts } from '../deals/repository/openSums.ts';
 import { invalid } from '../problems/problem.ts';
 import { getMeasured } from '../processes/service.ts';
@@ -28,7 +29,7 @@ type Movement = TypeOf<typeof contract.movement>;
 
 const YEAR_DAYS = 365;
 
-/** How deals moved in a period: counts from the moves that were made in it, and the open deals as they are now. */
+/** How deals moved in a period: counts from the moves that were made in it, and the open deals as they were at its end. */
 export async function getMovement(
   context: Context,
   person: Person,
@@ -38,13 +39,17 @@ export async function getMovement(
   return inReport(context, async (tx) => {
     const detail = await getMeasured(tx, person, process);
     const now = context.clock.now();
-    const today = localDay(now, (await organisation(tx)).timeZone);
+    const { timeZone } = await organisation(tx);
+    const today = localDay(now, timeZone);
     const period = { from: query.from ?? addDays(today, -YEAR_DAYS), to: query.to ?? today };
     if (period.from > period.to)
       throw invalid([{ pointer: '/query/from', detail: 'The period begins after it ends.' }]);
     const moves = await countMoves(tx, person, process, period, query);
-    const book = await openBook(tx, person, process, { owner: query.owner, team: query.team }, now);
-    const open = await countOpen(tx, book, { by: ['stage'], measures: ['past'] }, today);
+    const { on, then } = asOf(period.to < today ? period.to : today, now, timeZone);
+    const whose = { owner: query.owner, team: query.team };
+    const book =
+      then === null ? await openBook(tx, person, process, whose, now) : pastBook(person, process, whose, then);
+    const open = await countOpen(tx, book, { by: ['stage'], measures: ['past'] }, on);
     const stages = detail.live?.stages ?? [];
     const runs = await countRuns(tx, person, process, period, query);
     const called = await stepNames(tx, process, stages, runs);

@@ -15,12 +15,13 @@ import {
   type ProcessFile,
   personActor,
   type Reason,
+  readDocument,
   type Stage,
   startingDocument,
   USUAL_WAIVER_RIGHTS,
   type WaiverRights,
 } from '@ladder/core';
-import { type EntityManager, LessThanOrEqual } from 'typeorm';
+import type { EntityManager } from 'typeorm';
 import { type Context, inCommand, inTransaction } from '../context.ts';
 import { CalendarEntity } from '../db/entities/calendar.ts';
 import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
@@ -35,7 +36,7 @@ import type { WorkKind } from '../longWork/workKind.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { fullCatalogue } from '../setting/repository/settings.ts';
-import { type VersionName, versionName, versionsOf } from '../setting/repository/versions.ts';
+import { type VersionName, versionName, versionsOf, versionThen } from '../setting/repository/versions.ts';
 import { insertDraft } from './draft.ts';
 import { fileOf, takeInFile } from './processFiles.ts';
 import { rejudgeProcess } from './rejudgeProcess.ts';
@@ -102,12 +103,13 @@ export async function getMeasuredThen(
   then: number,
 ): Promise<MeasuredProcess> {
   const measured = await getMeasured(connection, person, id);
-  const live = await manager(connection)
-    .getRepository(ProcessVersionEntity)
-    .findOne({ where: { processId: id, publishedAt: LessThanOrEqual(at(then)) }, order: { number: 'DESC' } });
+  const live = await versionThen(connection, id, then);
   return {
     ...measured,
-    live: live && { version: await versionName(connection, live.id), stages: live.document.stages },
+    live: live && {
+      version: await versionName(connection, live.id),
+      stages: readDocument(live.document).stages,
+    },
   };
 }
 

@@ -146,18 +146,23 @@ export async function lookedUp(
 }
 
 /**
- * The deals of a process that were open at an instant that has gone by, narrowed by whose they were then (S22); of those that
- * were then of people or teams whose deals the person sees.
+ * The deals of a process that were open at an instant that has gone by, of those that were then of people or teams whose deals
+ * the person sees; narrowed by whose they were and how they stood then (S22).
  */
-export function pastBook(person: Person, process: ProcessId, filter: WhoseFilter, then: number): OpenBook {
+export function pastBook(
+  person: Person,
+  process: ProcessId,
+  { standing, ...filter }: DealFilter,
+  then: number,
+): OpenBook {
   const { condition, parameters } = ofAnyStanding(person, filter);
   const among = `${OPEN_IN} and ${condition}`;
   return {
-    condition: `${among} and ${THEN}`,
-    parameters: { ...parameters, process, now: at(then) },
+    condition: `${among} and ${THEN} and ${ofStanding('d.standing', standing)}`,
+    parameters: { ...parameters, standing, process, now: at(then) },
     few: false,
     whole: false,
-    standing: undefined,
+    standing,
     parts: SO_THEN_PARTS.map((part) => `${among} and ${part}`),
     sums: null,
   };

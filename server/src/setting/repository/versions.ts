@@ -2,7 +2,7 @@ import type { processes, TypeOf } from '@ladder/contract';
 import type { Field, ProcessId, StoredDocument, VersionId } from '@ladder/core';
 import { seesAll } from '../../access/dealAccess.ts';
 import { openDealsOf, visibleDeals } from '../../access/repository.ts';
-import { asArray, type Connection, sql } from '../../db/sql.ts';
+import { asArray, at, type Connection, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
 
 export type VersionName = TypeOf<typeof processes.versionName>;
@@ -82,6 +82,20 @@ export async function liveVersion(
     { process },
   );
   return live ?? null;
+}
+
+/** The version of a process that was live at an instant that has gone by. */
+export async function versionThen(
+  connection: Connection,
+  process: ProcessId,
+  then: number,
+): Promise<{ readonly id: VersionId; readonly document: StoredDocument } | null> {
+  const [version] = await sql<{ id: VersionId; document: StoredDocument }>(
+    connection,
+    `select id, document from process_versions where process_id = :process and published_at <= :then order by number desc limit 1`,
+    { process, then: at(then) },
+  );
+  return version ?? null;
 }
 
 /** A version that somebody works by or on. */

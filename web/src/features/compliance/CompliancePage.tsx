@@ -1,14 +1,14 @@
 import { skipToken } from '@reduxjs/toolkit/query/react';
 import '../deals/deals.css';
 import './compliance.css';
-import { Button } from 'react-bootstrap';
 import { useSession } from '../../client/session.ts';
 import { DayChoice } from '../../parts/DayChoice.tsx';
-import { countOf, percent, shortDay, shortMoney } from '../../parts/format.ts';
+import { countOf, percent, shortMoney } from '../../parts/format.ts';
+import { PastNote } from '../../parts/PastNote.tsx';
 import { MeasurePage } from '../processes/MeasurePage.tsx';
 import { type MeasureChoice, useMeasureChoice } from '../processes/ProcessBar.tsx';
 import { CompliancePages } from './CompliancePages.tsx';
-import { ComplianceTable, isPast, type TableProps } from './ComplianceTable.tsx';
+import { ComplianceTable, isPast } from './ComplianceTable.tsx';
 import { type ComplianceSummary, useGetComplianceQuery } from './complianceApi.ts';
 import { FindingsList } from './FindingsList.tsx';
 
@@ -54,7 +54,7 @@ function Summary({ summary, choice }: { summary: ComplianceSummary; choice: Meas
       <div className="page-body">
         <ComplianceTable summary={summary} choice={choice} />
         {isPast(summary) ? (
-          <PastNote summary={summary} choice={choice} />
+          <PastNote told={summary} onToday={() => choice.choose({ on: null })} />
         ) : (
           <FindingsList summary={summary} choice={choice} />
         )}
@@ -62,18 +62,6 @@ function Summary({ summary, choice }: { summary: ComplianceSummary; choice: Meas
     </>
   );
 }
-
-/** What a finding is about is told of deals as they are. */
-const PastNote = ({ summary: { on, today, version }, choice }: TableProps) => (
-  <p className="past-note">
-    As it stood at the end of {shortDay(on, today)}
-    {version && `, when version ${version.number} was live`}: by whose the deals were then, and at the rates of that
-    day. The findings themselves are listed as of today.
-    <Button variant="link" onClick={() => choice.choose({ on: null })}>
-      Back to today
-    </Button>
-  </p>
-);
 
 function KeyFigures({ summary }: { summary: ComplianceSummary }) {
   const { all, heldMinor, heldWithoutRate, currency, olderVersions } = summary;

@@ -10,7 +10,7 @@ export const isPast = ({ on, today }: ComplianceSummary): boolean => on < today;
 
 const HEAT_FULL = 0.45;
 
-export interface TableProps {
+interface TableProps {
   readonly summary: ComplianceSummary;
   readonly choice: MeasureChoice;
 }

@@ -5,21 +5,29 @@ import { Link } from 'react-router';
 import { shortMoney, shortValue } from '../../parts/format.ts';
 import { ShowMore } from '../../parts/ShowMore.tsx';
 import { StandingBadge } from '../../parts/StandingBadge.tsx';
-import { type Lane, useListDealsInfiniteQuery } from './dealsApi.ts';
+import { type Lane, type Lanes, useListDealsInfiniteQuery } from './dealsApi.ts';
 import type { PlacedStack } from './placeCards.ts';
 
 interface CrowdProps {
   readonly stack: PlacedStack;
   readonly lane: Lane;
-  readonly process: ProcessId;
-  readonly currency: string;
+  readonly lanes: Lanes;
   readonly style: React.CSSProperties;
 }
 
-/** Deals of like age that found no room; pressing opens them as a list. */
-export function Crowd({ stack, lane, process, currency, style }: CrowdProps) {
+/** Deals of like age that found no room; pressing opens them as a list, but for those of a day that has gone by. */
+export function Crowd({ stack, lane, lanes: { process, currency, on, today }, style }: CrowdProps) {
   const [isOpen, setOpen] = useState(false);
   const ages = stack.ageFrom === stack.ageTo ? `${stack.ageFrom} days` : `${stack.ageFrom} to ${stack.ageTo} days`;
+  const look = { className: `deal-card stack ${stack.standing}`, style };
+  const worth = shortMoney(stack.minor, currency);
+  if (on < today)
+    return (
+      <div {...look}>
+        <b>{stack.count}</b>
+        {worth}
+      </div>
+    );
   return (
     <OverlayTrigger
       trigger="click"
@@ -32,19 +40,14 @@ export function Crowd({ stack, lane, process, currency, style }: CrowdProps) {
             {lane.name}, {ages}
           </Popover.Header>
           <Popover.Body className="crowd-list">
-            {isOpen && <CrowdList stack={stack} stage={lane.id} process={process} />}
+            {isOpen && <CrowdList stack={stack} stage={lane.id} process={process.id} />}
           </Popover.Body>
         </Popover>
       }
     >
-      <button
-        type="button"
-        className={`deal-card stack ${stack.standing}`}
-        style={style}
-        aria-label={`${stack.count} more deals in ${lane.name}, ${ages}`}
-      >
+      <button type="button" {...look} aria-label={`${stack.count} more deals in ${lane.name}, ${ages}`}>
         <b>+{stack.count}</b>
-        {shortMoney(stack.minor, currency)}
+        {worth}
       </button>
     </OverlayTrigger>
   );

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Button, ButtonGroup, Dropdown, Form } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import { useSession } from '../../client/session.ts';
+import { DayChoice } from '../../parts/DayChoice.tsx';
 import { ErrorNotice } from '../../parts/ErrorNotice.tsx';
 import { countOf, shortMoney } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
@@ -69,19 +70,21 @@ interface DealsProps {
 function DealsOfProcess(props: DealsProps) {
   const { process, search, choose } = props;
   const filters = filtersOf(search);
-  const { data: lanes, error, isLoading } = useGetLanesQuery({ process: process.id, filters });
   const find = search.get('find') ?? '';
   const view = find !== '' || search.get('view') === 'table' ? 'table' : 'lanes';
+  // The table lists deals as they are.
+  const on = view === 'lanes' ? search.get('on') : null;
+  const { data: lanes, error, isLoading } = useGetLanesQuery({ process: process.id, filters, ...(on ? { on } : {}) });
   return (
     <>
-      <DealsHead {...props} find={find} view={view} />
+      <DealsHead {...props} find={find} view={view} on={on} />
       <div className="deals-bar">
         {lanes && <Figures lanes={lanes} />}
         <Filters filters={filters} choose={choose} />
       </div>
       {isLoading && <Loading />}
       <ErrorNotice error={error} />
-      {lanes && view === 'lanes' && <LanesView lanes={lanes} />}
+      {lanes && !error && view === 'lanes' && <LanesView lanes={lanes} onToday={() => choose('on', null)} />}
       {lanes && view === 'table' && (
         <DealTable
           lanes={lanes}
@@ -98,10 +101,12 @@ function DealsOfProcess(props: DealsProps) {
 interface DealsHeadProps extends DealsProps {
   readonly find: string;
   readonly view: 'lanes' | 'table';
+  /** The past day that lanes are told of. */
+  readonly on: string | null;
 }
 
-function DealsHead({ process, processes, choose, find, view }: DealsHeadProps) {
-  const { person } = useSession();
+function DealsHead({ process, processes, choose, find, view, on }: DealsHeadProps) {
+  const { person, organisation } = useSession();
   const [isAdding, setAdding] = useState(false);
   const mayAdd = person.role !== 'viewer' && !process.closedToNew;
   return (
@@ -111,6 +116,14 @@ function DealsHead({ process, processes, choose, find, view }: DealsHeadProps) {
         <ProcessPicker process={process} processes={processes} onChoose={(id) => choose('process', id)} />
       </div>
       <div className="grow" />
+      {view === 'lanes' && (
+        <DayChoice
+          label="As of"
+          last={organisation.today}
+          value={on ?? organisation.today}
+          onChoose={(day) => choose('on', day)}
+        />
+      )}
       <FindBox text={find} onFind={(text) => choose('find', text)} />
       <ViewChoice find={find} view={view} choose={choose} />
       {mayAdd && <Button onClick={() => setAdding(true)}>New deal</Button>}

@@ -89,8 +89,7 @@ function PlacedDeal({
   keysOn?: KeysOn;
 }) {
   const style = { left: placed.left, top: placed.row === 0 ? 3 : 39 };
-  if (placed.kind === 'stack')
-    return <Crowd stack={placed} lane={lane} process={lanes.process.id} currency={lanes.currency} style={style} />;
+  if (placed.kind === 'stack') return <Crowd stack={placed} lane={lane} lanes={lanes} style={style} />;
   return <DraggableCard card={placed.card} isGhost={isCarried} style={style} {...(keysOn ? { keysOn } : {})} />;
 }
 

@@ -11,6 +11,7 @@ import {
 import { targetFromText, targetText } from '@ladder/core';
 import { useEffect, useRef } from 'react';
 import { useSession } from '../../client/session.ts';
+import { PastNote } from '../../parts/PastNote.tsx';
 import { Card } from './Card.tsx';
 import { CloseDialog } from './CloseDialog.tsx';
 import type { DealCard, Lanes } from './dealsApi.ts';
@@ -21,12 +22,13 @@ import { type Carried, type KeysOn, useCarry } from './useCarry.ts';
 import { useDropDeal } from './useDropDeal.ts';
 
 /** The ladder with its deals: age on the axis, and a drop on another rung is a move through its gate. */
-export function LanesView({ lanes }: { lanes: Lanes }) {
+export function LanesView({ lanes, onToday }: { lanes: Lanes; onToday: () => void }) {
   const { person } = useSession();
   const { drop, asking, stopAsking, message, refusal } = useDropDeal(lanes);
   const { carried, take, hover, putBack, letGo, keysOn } = useCarry(lanes, drop);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
-  const mayMove = person.role !== 'viewer';
+  const isPast = lanes.on < lanes.today;
+  const mayMove = person.role !== 'viewer' && !isPast;
   return (
     <DndContext
       sensors={sensors}
@@ -48,7 +50,7 @@ export function LanesView({ lanes }: { lanes: Lanes }) {
           {carried?.by === 'keyboard' ? `${carried.card.name} is in your hand.` : message}
         </p>
         <Rungs lanes={lanes} carried={carried} keysOn={mayMove ? keysOn : null} />
-        <Legend mayMove={mayMove} />
+        {isPast ? <PastNote told={lanes} onToday={onToday} /> : <Legend mayMove={mayMove} />}
       </div>
       <DragOverlay dropAnimation={null}>
         {carried?.by === 'pointer' && <Card card={carried.card} className="lifted" />}
@@ -144,6 +146,6 @@ const Legend = ({ mayMove }: { mayMove: boolean }) => (
     <span>
       <b>+3</b> opens the crowd
     </span>
-    {mayMove && <span>Drag a deal to another stage, or press Space on it and use the arrow keys</span>}
+    {mayMove && <span>Drag a deal on, or press Space on it and use the arrow keys</span>}
   </div>
 );

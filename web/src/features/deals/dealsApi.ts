@@ -105,8 +105,9 @@ export async function showAnswer(_argument: unknown, { dispatch, queryFulfilled 
 
 export const dealsApi = api.injectEndpoints({
   endpoints: (build) => ({
-    getLanes: build.query<Lanes, { process: string; filters: DealFilters }>({
-      query: ({ process, filters }) => `/processes/${encodeURIComponent(process)}/lanes${queryString({ ...filters })}`,
+    getLanes: build.query<Lanes, { process: string; filters: DealFilters; on?: string }>({
+      query: ({ process, filters, on }) =>
+        `/processes/${encodeURIComponent(process)}/lanes${queryString({ ...filters, on })}`,
       providesTags: ['Deals'],
     }),
     /** The lanes of the process of most open deals; they are then those of that process. */
