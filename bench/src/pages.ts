@@ -47,6 +47,7 @@ async function measureBook(book: BenchBook): Promise<void> {
       { name: 'plain', run: () => client.query(PLAIN) },
       { name: 'lanes', run: read(`/processes/${PROCESS}/lanes`) },
       { name: 'compliance', run: read(`/processes/${PROCESS}/compliance`) },
+      { name: 'lanes ninety days ago', run: read(`/processes/${PROCESS}/lanes?on=${THEN}`) },
       { name: 'compliance ninety days ago', run: read(`/processes/${PROCESS}/compliance?on=${THEN}`) },
       { name: 'movement', run: read(`/processes/${PROCESS}/movement`) },
       { name: 'reduction now', run: () => client.query(reduction(...SO_NOW_PARTS), [new Date()]) },
