@@ -38,7 +38,7 @@ import { OpenSums1700000000037 } from './0037-open-sums.ts';
 import { Spans1700000000038 } from './0038-spans.ts';
 import { SettingNews1700000000039 } from './0039-setting-news.ts';
 import { JournalInSets1700000000040 } from './0040-journal-in-sets.ts';
-import { StaysByVersion1700000000041 } from './0041-stays-by-version.ts';
+import { PastDays1700000000041 } from './0041-past-days.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -82,5 +82,5 @@ export const migrations = [
   Spans1700000000038,
   SettingNews1700000000039,
   JournalInSets1700000000040,
-  StaysByVersion1700000000041,
+  PastDays1700000000041,
 ];

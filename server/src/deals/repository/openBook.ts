@@ -32,7 +32,8 @@ export const SO_THEN_PARTS: readonly string[] = [
     (days, span) =>
       `d.span = ${span} and ${THEN} and d.from_at > :now::timestamptz - interval '${days * 86_400} seconds'`,
   ),
-  `d.span >= ${SPANS.length} and ${THEN}`,
+  // Each apart: of several spans the index would be gone through from end to end, whenever their states began.
+  ...[SPANS.length, SPANS.length + 1].map((span) => `d.span = ${span} and ${THEN}`),
 ];
 
 /** Whether an open deal is longer in its stage on :today than its target allows; core's `isPastTarget`. */
