@@ -1,6 +1,6 @@
 import { store } from '../client/store.ts';
 import { bellApi } from '../features/bell/bellApi.ts';
-import { dealsApi, filtersOf } from '../features/deals/dealsApi.ts';
+import { dealsApi, filtersOf, lanesAskedFor } from '../features/deals/dealsApi.ts';
 import { lastProcess } from '../features/deals/lastProcess.ts';
 import { processesApi } from '../features/processes/processesApi.ts';
 import { sessionApi } from '../features/session/sessionApi.ts';
@@ -29,11 +29,10 @@ function askForDeals(chosen: URLSearchParams): void {
   const { dispatch } = store;
   dispatch(processesApi.util.prefetch('listProcesses', undefined, {}));
   const process = chosen.get('process') ?? lastProcess();
-  const filters = filtersOf(chosen);
   dispatch(
     process
-      ? dealsApi.util.prefetch('getLanes', { process, filters }, {})
-      : dealsApi.util.prefetch('getFirstLanes', filters, {}),
+      ? dealsApi.util.prefetch('getLanes', lanesAskedFor(process, chosen), {})
+      : dealsApi.util.prefetch('getFirstLanes', filtersOf(chosen), {}),
   );
   dispatch(sessionApi.util.prefetch('getPeople', undefined, {}));
   dispatch(sessionApi.util.prefetch('getTeams', undefined, {}));

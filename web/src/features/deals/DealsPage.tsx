@@ -9,7 +9,7 @@ import { countOf, shortMoney } from '../../parts/format.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { type ProcessSummary, useListProcessesQuery } from '../processes/processesApi.ts';
 import { DealTable } from './DealTable.tsx';
-import { filtersOf, type Lanes, useGetFirstLanesQuery, useGetLanesQuery } from './dealsApi.ts';
+import { filtersOf, type Lanes, lanesAskedFor, useGetFirstLanesQuery, useGetLanesQuery, viewIn } from './dealsApi.ts';
 import { Filters } from './Filters.tsx';
 import { LanesView } from './LanesView.tsx';
 import { lastProcess, rememberProcess } from './lastProcess.ts';
@@ -69,22 +69,24 @@ interface DealsProps {
 
 function DealsOfProcess(props: DealsProps) {
   const { process, search, choose } = props;
-  const filters = filtersOf(search);
+  const { organisation } = useSession();
+  const asked = lanesAskedFor(process.id, search);
+  const { filters } = asked;
   const find = search.get('find') ?? '';
-  const view = find !== '' || search.get('view') === 'table' ? 'table' : 'lanes';
-  // The table lists deals as they are.
-  const on = view === 'lanes' ? search.get('on') : null;
-  const { data: lanes, error, isLoading } = useGetLanesQuery({ process: process.id, filters, ...(on ? { on } : {}) });
+  const view = viewIn(search);
+  const { data, currentData, error, isLoading } = useGetLanesQuery(asked);
+  // Not those of another day under what was wrong with this one.
+  const lanes = error ? currentData : data;
   return (
     <>
-      <DealsHead {...props} find={find} view={view} on={on} />
+      <DealsHead {...props} find={find} view={view} on={asked.on ?? null} />
       <div className="deals-bar">
         {lanes && <Figures lanes={lanes} />}
-        <Filters filters={filters} choose={choose} />
+        <Filters filters={filters} choose={choose} day={lanes?.on ?? organisation.today} />
       </div>
       {isLoading && <Loading />}
       <ErrorNotice error={error} />
-      {lanes && !error && view === 'lanes' && <LanesView lanes={lanes} onToday={() => choose('on', null)} />}
+      {lanes && view === 'lanes' && <LanesView lanes={lanes} onToday={() => choose('on', null)} />}
       {lanes && view === 'table' && (
         <DealTable
           lanes={lanes}

@@ -1,18 +1,23 @@
 import { addDays } from '@ladder/core';
 import { Form } from 'react-bootstrap';
-import { useSession } from '../../client/session.ts';
 import { Choice } from '../../parts/Choice.tsx';
 import { NO_TEAM, NOBODY } from '../processes/ProcessBar.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import type { Choose } from './DealsPage.tsx';
 import type { DealFilters } from './dealsApi.ts';
 
+interface FiltersProps {
+  readonly filters: DealFilters;
+  readonly choose: Choose;
+  /** The day that deals are told of. */
+  readonly day: string;
+}
+
 /** Narrows lanes and table by owner, team, close date, standing and time in the stage. */
-export function Filters({ filters, choose }: { filters: DealFilters; choose: Choose }) {
-  const { organisation } = useSession();
+export function Filters({ filters, choose, day }: FiltersProps) {
   const { data: people } = useGetPeopleQuery();
   const { data: teams } = useGetTeamsQuery();
-  const inDays = (days: number) => addDays(organisation.today, days);
+  const inDays = (days: number) => addDays(day, days);
   return (
     <div className="filters">
       <Choice

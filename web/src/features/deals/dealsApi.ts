@@ -35,6 +35,23 @@ const FILTERS = ['owner', 'team', 'standing', 'closeBefore', 'pastTarget'];
 export const filtersOf = (search: URLSearchParams): DealFilters =>
   Object.fromEntries(FILTERS.flatMap((name) => (search.get(name) ? [[name, search.get(name)]] : [])));
 
+/** How an address shows deals: what is looked for as a table. */
+export const viewIn = (search: URLSearchParams): 'lanes' | 'table' =>
+  search.get('find') || search.get('view') === 'table' ? 'table' : 'lanes';
+
+interface LanesArguments {
+  readonly process: string;
+  readonly filters: DealFilters;
+  /** The past day that they are told of. */
+  readonly on?: string;
+}
+
+/** The lanes that an address asks for; beside the table, which lists deals as they are, they are told of today. */
+export function lanesAskedFor(process: string, search: URLSearchParams): LanesArguments {
+  const on = viewIn(search) === 'lanes' ? search.get('on') : null;
+  return { process, filters: filtersOf(search), ...(on ? { on } : {}) };
+}
+
 interface ListArguments extends DealFilters {
   readonly process?: ProcessId;
   readonly stage?: StageId;
@@ -105,7 +122,7 @@ export async function showAnswer(_argument: unknown, { dispatch, queryFulfilled 
 
 export const dealsApi = api.injectEndpoints({
   endpoints: (build) => ({
-    getLanes: build.query<Lanes, { process: string; filters: DealFilters; on?: string }>({
+    getLanes: build.query<Lanes, LanesArguments>({
       query: ({ process, filters, on }) =>
         `/processes/${encodeURIComponent(process)}/lanes${queryString({ ...filters, on })}`,
       providesTags: ['Deals'],
