@@ -57,13 +57,13 @@ export async function getCompliance(
   const now = clock.now();
   const [{ timeZone, currency }, digits] = await Promise.all([organisation(dataSource), minorDigitsInUse(dataSource)]);
   const { on: asked, ...filter } = query;
-  const { today, on, then } = asOf(asked, now, timeZone);
+  const { today, on, end } = asOf(asked, now, timeZone);
   const book =
-    then === null ? await openBook(dataSource, person, process, filter, now) : pastBook(person, process, filter, then);
+    end === null ? await openBook(dataSource, person, process, filter, now) : pastBook(person, process, filter, end);
   const [detail, standings, olderVersions] = await Promise.all([
-    then === null ? getMeasured(dataSource, person, process) : getMeasuredThen(dataSource, person, process, then),
+    end === null ? getMeasured(dataSource, person, process) : getMeasuredThen(dataSource, person, process, end),
     sumOpen(addsUpOn(context, book), book, { by: ['stage', 'standing', 'kinds'] }, on, { currency, digits }),
-    then === null ? countStaying(dataSource, book) : countStayed(dataSource, book),
+    end === null ? countStaying(dataSource, book) : countStayed(dataSource, book),
   ]);
   const names = await stageNames(
     dataSource,

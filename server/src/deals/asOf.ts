@@ -6,7 +6,7 @@ export interface AsOf {
   readonly today: Day;
   readonly on: Day;
   /** Its last instant where it has gone by; null for today. */
-  readonly then: number | null;
+  readonly end: number | null;
 }
 
 /** The day that was asked for, today where none was. Throws for one to come. */
@@ -14,5 +14,5 @@ export function asOf(asked: Day | undefined, now: number, zone: string): AsOf {
   const today = localDay(now, zone);
   const on = asked ?? today;
   if (on > today) throw invalid([{ pointer: '/query/on', detail: 'Today or a day before.' }]);
-  return { today, on, then: on < today ? startOfDay(addDays(on, 1), zone) - 1 : null };
+  return { today, on, end: on < today ? startOfDay(addDays(on, 1), zone) - 1 : null };
 }

@@ -59,9 +59,9 @@ export async function getLanes(
     organisation(dataSource),
     minorDigitsInUse(dataSource),
   ]);
-  const { today, on, then } = asOf(asked, now, timeZone);
-  if (then !== null) {
-    const past = await lanesThen(context, person, process, filterOn(query, on), { on, then, currency, digits });
+  const { today, on, end } = asOf(asked, now, timeZone);
+  if (end !== null) {
+    const past = await lanesThen(context, person, process, filterOn(query, on), { on, end, currency, digits });
     return { process: { id: process, name: live.name }, currency, today, on, ...past };
   }
   const book = await openBook(dataSource, person, process, filterOn(query, today), now);
@@ -110,7 +110,7 @@ export async function getLanes(
 
 interface Day {
   readonly on: string;
-  readonly then: number;
+  readonly end: number;
   readonly currency: string;
   readonly digits: Readonly<Record<string, number>>;
 }
@@ -121,13 +121,13 @@ async function lanesThen(
   person: Person,
   process: ProcessId,
   filter: DealFilter,
-  { on, then, ...reckoning }: Day,
+  { on, end, ...reckoning }: Day,
 ): Promise<Omit<Lanes, 'process' | 'currency' | 'today' | 'on'>> {
   const { dataSource } = context;
-  const [book, whole] = [pastBook(person, process, filter, then), pastBook(person, process, {}, then)];
+  const [book, whole] = [pastBook(person, process, filter, end), pastBook(person, process, {}, end)];
   const source = addsUpOn(context, book);
   const [version, calendar, groups, openDeals] = await Promise.all([
-    versionThen(dataSource, process, then),
+    versionThen(dataSource, process, end),
     calendarOf(dataSource, process),
     sumOpen(source, book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, on, reckoning),
     isNarrowed(filter) ? countOpen(source, whole, { by: [] }, on) : null,
