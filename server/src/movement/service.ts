@@ -45,10 +45,9 @@ export async function getMovement(
     if (period.from > period.to)
       throw invalid([{ pointer: '/query/from', detail: 'The period begins after it ends.' }]);
     const moves = await countMoves(tx, person, process, period, query);
-    const { on, end } = asOf(period.to < today ? period.to : today, now, timeZone);
+    const { on, end } = asOf(period.to < today ? period.to : undefined, now, timeZone);
     const whose = { owner: query.owner, team: query.team };
-    const book =
-      end === null ? await openBook(tx, person, process, whose, now) : pastBook(person, process, whose, end);
+    const book = end === null ? await openBook(tx, person, process, whose, now) : pastBook(person, process, whose, end);
     const open = await countOpen(tx, book, { by: ['stage'], measures: ['past'] }, on);
     const stages = detail.live?.stages ?? [];
     const runs = await countRuns(tx, person, process, period, query);

@@ -92,8 +92,8 @@ export async function versionThen(
 ): Promise<{ readonly id: VersionId; readonly document: StoredDocument } | null> {
   const [version] = await sql<{ id: VersionId; document: StoredDocument }>(
     connection,
-    `select id, document from process_versions where process_id = :process and published_at <= :then order by number desc limit 1`,
-    { process, then: at(then) },
+    `select id, document from process_versions where process_id = :process and published_at <= :instant order by number desc limit 1`,
+    { process, instant: at(then) },
   );
   return version ?? null;
 }
