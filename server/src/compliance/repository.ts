@@ -4,28 +4,16 @@ import { type Connection, sql } from '../db/sql.ts';
 import { stagesOfVersions } from '../deals/repository/lanes.ts';
 import type { Scope } from '../deals/repository/openBook.ts';
 
-/** Open deals that stay on an older version. */
-export async function countStaying(connection: Connection, scope: Scope): Promise<number> {
-  const [row] = await sql<{ deals: number }>(
-    connection,
-    `with staying as materialized (
-       select id from deals where process_id = :process::uuid and status = 'open' and version_id is not null
-     )
-     select count(*)::int as deals from staying join deal_states d on d.deal_id = staying.id where ${scope.condition}`,
-    scope.parameters,
-  );
-  return row?.deals ?? 0;
-}
+const STAYING = `select id from deals where process_id = :process::uuid and status = 'open' and version_id is not null`;
+const STAYED = `select s.deal_id as id from deal_stays s join process_versions v on v.id = s.version_id
+  where v.process_id = :process::uuid and s.from_at <= :now and s.to_at > :now`;
 
-/** Those that stayed on one that was older at an instant that has gone by. */
-export async function countStayed(connection: Connection, scope: Scope): Promise<number> {
+/** Open deals that stay on an older version, or did at the instant of a past book. */
+export async function countStaying(connection: Connection, scope: Scope, when: 'now' | 'past'): Promise<number> {
   const [row] = await sql<{ deals: number }>(
     connection,
-    `with stayed as materialized (
-       select s.deal_id from deal_stays s join process_versions v on v.id = s.version_id
-       where v.process_id = :process::uuid and s.from_at <= :now and s.to_at > :now
-     )
-     select count(*)::int as deals from stayed join deal_states d on d.deal_id = stayed.deal_id where ${scope.condition}`,
+    `with staying as materialized (${when === 'now' ? STAYING : STAYED})
+     select count(*)::int as deals from staying join deal_states d on d.deal_id = staying.id where ${scope.condition}`,
     scope.parameters,
   );
   return row?.deals ?? 0;

@@ -28,7 +28,7 @@ import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { minorDigitsInUse } from '../setting/repository/rates.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
-import { countStayed, countStaying, type FindingKeyRow, findingKeys, stageNames } from './repository.ts';
+import { countStaying, type FindingKeyRow, findingKeys, stageNames } from './repository.ts';
 
 type Summary = TypeOf<typeof contract.summary>;
 type Counts = Summary['all'];
@@ -63,7 +63,7 @@ export async function getCompliance(
   const [detail, standings, olderVersions] = await Promise.all([
     end === null ? getMeasured(dataSource, person, process) : getMeasuredThen(dataSource, person, process, end),
     sumOpen(addsUpOn(context, book), book, { by: ['stage', 'standing', 'kinds'] }, on, { currency, digits }),
-    end === null ? countStaying(dataSource, book) : countStayed(dataSource, book),
+    countStaying(dataSource, book, end === null ? 'now' : 'past'),
   ]);
   const names = await stageNames(
     dataSource,

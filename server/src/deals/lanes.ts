@@ -108,7 +108,7 @@ export async function getLanes(
   };
 }
 
-interface Day {
+interface PastDay {
   readonly on: string;
   readonly end: number;
   readonly currency: string;
@@ -121,7 +121,7 @@ async function lanesThen(
   person: Person,
   process: ProcessId,
   filter: DealFilter,
-  { on, end, ...reckoning }: Day,
+  { on, end, ...reckoning }: PastDay,
 ): Promise<Omit<Lanes, 'process' | 'currency' | 'today' | 'on'>> {
   const { dataSource } = context;
   const [book, whole] = [pastBook(person, process, filter, end), pastBook(person, process, {}, end)];

@@ -32,7 +32,12 @@ export async function previewPublish(context: Context, processId: ProcessId): Pr
       problems.length > 0
         ? NO_EFFECT
         : await context.previewEffect({
-            ...{ process: processId, draft, live, reach, plan, now },
+            process: processId,
+            draft,
+            live,
+            reach,
+            plan,
+            now,
             snapshot: await exportSnapshot(tx),
           });
     const { open } = problems.length > 0 ? { open: 0 } : await countOpenDeals(tx, processId);

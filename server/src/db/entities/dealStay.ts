@@ -29,7 +29,7 @@ export const DealStayEntity = new EntitySchema<DealStayRow>({
     },
   ],
   indices: [
-    // Who stayed on a version at a past instant, see `countStayed`.
+    // Who stayed on a version at a past instant, see `countStaying`.
     { name: 'deal_stays_version', columns: ['versionId', 'toAt'] },
     {
       name: 'deal_stays_one_open',

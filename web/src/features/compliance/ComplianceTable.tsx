@@ -83,16 +83,7 @@ function StageRow({ summary, choice, stage, place }: StageRowProps) {
       <div role="cell">
         <StandingBar counts={stage} />
       </div>
-      {kinds.map((kind) => (
-        <Cell
-          key={kind}
-          name={`${stage.name}, ${FINDING_NAMES[kind]}`}
-          count={stage.dealsWith[kind] ?? 0}
-          share={stage.deals === 0 ? 0 : (stage.dealsWith[kind] ?? 0) / stage.deals}
-          isOn={choice.get('stage') === stage.id && choice.get('kind') === kind}
-          onChoose={isPast(summary) ? null : () => choice.choose({ stage: stage.id, kind })}
-        />
-      ))}
+      <KindCells summary={summary} choice={choice} stage={stage} />
     </div>
   );
 }
@@ -111,18 +102,25 @@ function AllRow({ summary, choice }: TableProps) {
       <div role="cell">
         <StandingBar counts={all} />
       </div>
-      {kinds.map((kind) => (
-        <Cell
-          key={kind}
-          name={`All stages, ${FINDING_NAMES[kind]}`}
-          count={all.dealsWith[kind] ?? 0}
-          share={0}
-          isOn={choice.get('stage') === null && choice.get('kind') === kind}
-          onChoose={isPast(summary) ? null : () => choice.choose({ stage: null, kind })}
-        />
-      ))}
+      <KindCells summary={summary} choice={choice} stage={null} />
     </div>
   );
+}
+
+/** A row's numbers, a kind of finding each; of all stages together they have no heat. */
+function KindCells({ summary, choice, stage }: TableProps & { readonly stage: StageRowProps['stage'] | null }) {
+  const { dealsWith, deals } = stage ?? summary.all;
+  const id = stage?.id ?? null;
+  return summary.kinds.map((kind) => (
+    <Cell
+      key={kind}
+      name={`${stage?.name ?? 'All stages'}, ${FINDING_NAMES[kind]}`}
+      count={dealsWith[kind] ?? 0}
+      share={stage === null || deals === 0 ? 0 : (dealsWith[kind] ?? 0) / deals}
+      isOn={choice.get('stage') === id && choice.get('kind') === kind}
+      onChoose={isPast(summary) ? null : () => choice.choose({ stage: id, kind })}
+    />
+  ));
 }
 
 /** Shares of clear, flagged and held deals, told by number and edge as well as colour. */
