@@ -189,7 +189,8 @@ function toLane(stage: LaneStage, groups: readonly GroupRow[], cards: readonly D
     medianAge: countedMedian(mine.map(({ age, deals }) => ({ days: age, count: deals }))),
     ages: mine
       .map(({ age, deals, past, minor: amount, standing }) => ({ age, count: deals, past, minor: amount, standing }))
-      .sort((a, b) => a.age - b.age),
+      // Told alike each time, however the database came upon them.
+      .sort((a, b) => a.age - b.age || (a.standing < b.standing ? -1 : 1)),
     cards: cards.filter((card) => card.stage === stage.id),
   };
 }
