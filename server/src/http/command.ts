@@ -4,7 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { type Context, inCommand } from '../context.ts';
 import { inOrder } from '../db/inOrder.ts';
 import type { Person } from '../session/person.ts';
-import { once, onceTogether, replayed } from './idempotency.ts';
+import { once, onceAtOnce } from './idempotency.ts';
 import { type Input, registerQuick } from './register.ts';
 import type { Reply } from './reply.ts';
 
@@ -21,21 +21,20 @@ export const command = (
 ): Promise<Reply> =>
   inCommand(context, (tx) => once(tx, { person, request, now: context.clock.now() }, () => work(tx)));
 
-/** Puts a short command on the router: session, key and what it asks first go to the database at once. */
+/** Puts a short command on the router: session and what it asks first go to the database at once. */
 export function registerPress<Params, Query, Body, Answer>(
   router: Router,
   context: Context,
   endpoint: Endpoint<Params, Query, Body, Answer>,
   work: (tx: EntityManager, input: Input<Params, Query, Body>) => Promise<Reply>,
 ): void {
-  registerQuick(router, context, endpoint, (input, lookAtSession) =>
-    inCommand(context, async (tx) => {
-      const press = { person: input.person, request: input.request, now: context.clock.now() };
-      const [, reply] = await inOrder(
-        lookAtSession(tx),
-        onceTogether(tx, press, () => work(tx, input)),
-      );
-      return reply;
-    }).catch((error: unknown) => replayed(context.dataSource, error)),
-  );
+  registerQuick(router, context, endpoint, (input, lookAtSession) => {
+    const press = { person: input.person, request: input.request, now: context.clock.now() };
+    return onceAtOnce(context.dataSource, press, (keep) =>
+      inCommand(context, async (tx) => {
+        const [, answer] = await inOrder(lookAtSession(tx), work(tx, input));
+        return keep(tx, answer);
+      }),
+    );
+  });
 }

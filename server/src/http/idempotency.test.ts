@@ -43,6 +43,27 @@ describe('a request that is sent again (S35)', () => {
     expect(await count()).toBe(before + 1);
   });
 
+  it('is answered so too where what it asks for can be done no more', async () => {
+    const { body: deal } = await add(maren, 'Moved once', 'moved once');
+    const twice = async (path: string, body: object) => {
+      const press = () =>
+        maren.post(`/deals/${deal.id}${path}`, body, 200, { 'Idempotency-Key': `${path} ${deal.id}` });
+      const first = await press();
+      expect((await press()).body).toEqual(first.body);
+      return first.body;
+    };
+    const target = { to: 'stage', stage: 'survey' };
+    const { deal: moved } = await twice('/moves', {
+      target,
+      revision: deal.revision,
+      mode: 'force',
+      text: 'So it was',
+    });
+    expect(moved.revision).toBeGreaterThan(deal.revision);
+    const { revision } = await twice('/moves/take-back', { revision: moved.revision });
+    expect((await maren.get(`/deals/${deal.id}`)).body.revision).toBe(revision);
+  });
+
   it('is tried anew where the first could not be done at all, and after a day', async () => {
     await maren.post('/deals', { process: test.process, name: '', values: {} }, 400, { 'Idempotency-Key': 'e' });
     await add(maren, 'Now whole', 'e');

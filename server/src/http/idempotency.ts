@@ -2,13 +2,21 @@ import { createHash } from 'node:crypto';
 import { canonicalText } from '@ladder/core';
 import type { Request } from 'express';
 import type { EntityManager } from 'typeorm';
-import { IdempotencyKeyEntity } from '../db/entities/idempotencyKey.ts';
 import type { Connection } from '../db/sql.ts';
 import { goOnWithout } from '../db/transactions.ts';
 import { Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import type { Reply } from './reply.ts';
-import { type KeyScope, keepAnswer, takeKey } from './repository.ts';
+import {
+  addAnswer,
+  type Claim,
+  findAnswer,
+  forgetKey,
+  isKeyTaken,
+  type KeptAnswer,
+  keepAnswer,
+  takeKey,
+} from './repository.ts';
 
 const KEPT_MS = 24 * 3_600_000;
 
@@ -27,40 +35,44 @@ interface Press {
 export async function once(tx: EntityManager, press: Press, work: () => Promise<Reply>): Promise<Reply> {
   const claim = claimOf(press);
   if (!claim) return work();
-  if (!(await takeKey(tx, claim.scope, claim.hash, press.now, KEPT_MS))) return replay(tx, claim);
-  return keep(tx, claim, await work());
+  const since = press.now - KEPT_MS;
+  if (!(await takeKey(tx, claim, press.now, since))) return replay(await findAnswer(tx, claim.scope, since), claim);
+  const written = writtenOut(await work());
+  goOnWithout(tx, keepAnswer(tx, claim.scope, written));
+  return written;
 }
+
+/** Keeps an answer under its key, in the transaction that it is the answer of. */
+export type KeepAnswer = (tx: EntityManager, answer: Reply) => Reply;
+
+const KEEP_NOTHING: KeepAnswer = (_, answer) => answer;
 
 /**
- * The same for work that is short: what it asks first goes with the key and is not waited with. Where the key was taken, what
- * it did is given up with the transaction: {@link replayed} has the answer.
+ * The same for work that is short: nobody looks at the key before. An attempt keeps its answer under it as the last that it
+ * writes, so that where the key was taken, what a repeat did is given up with its transaction. Where an attempt fails it may
+ * be for what its first had done: the key tells.
  */
-export async function onceTogether(tx: EntityManager, press: Press, work: () => Promise<Reply>): Promise<Reply> {
+export async function onceAtOnce(
+  connection: Connection,
+  press: Press,
+  attempt: (keep: KeepAnswer) => Promise<Reply>,
+): Promise<Reply> {
   const claim = claimOf(press);
-  if (!claim) return work();
-  const [taken, done] = await Promise.allSettled([takeKey(tx, claim.scope, claim.hash, press.now, KEPT_MS), work()]);
-  if (taken.status === 'rejected') throw taken.reason;
-  if (!taken.value) throw new Repeat(claim);
-  if (done.status === 'rejected') throw done.reason;
-  return keep(tx, claim, done.value);
-}
-
-/** The first answer, where it is a repeat that was given up. */
-export async function replayed(connection: Connection, error: unknown): Promise<Reply> {
-  if (!(error instanceof Repeat)) throw error;
-  return replay(connection, error.claim);
-}
-
-class Repeat extends Error {
-  constructor(readonly claim: Claim) {
-    super('The press was made before');
+  if (!claim) return attempt(KEEP_NOTHING);
+  const since = press.now - KEPT_MS;
+  try {
+    return await attempt((tx, answer) => {
+      const written = writtenOut(answer);
+      goOnWithout(tx, addAnswer(tx, claim, written, press.now));
+      return written;
+    });
+  } catch (error) {
+    const first = await findAnswer(connection, claim.scope, since).catch(() => null);
+    if (first) return replay(first, claim);
+    if (!isKeyTaken(error)) throw error;
+    await forgetKey(connection, claim.scope, since);
+    return onceAtOnce(connection, press, attempt);
   }
-}
-
-/** Whose key it is, and for what. */
-interface Claim {
-  readonly scope: KeyScope;
-  readonly hash: Buffer;
 }
 
 function claimOf({ person, request, content = request.body }: Press): Claim | null {
@@ -77,14 +89,10 @@ function claimOf({ person, request, content = request.body }: Press): Claim | nu
 }
 
 /** Written out once: it is kept, and sent as it is kept. */
-function keep(tx: EntityManager, { scope }: Claim, result: Reply): Reply {
-  const written = result.body === undefined ? result : { written: JSON.stringify(result.body), ...result };
-  goOnWithout(tx, keepAnswer(tx, scope, written));
-  return written;
-}
+const writtenOut = (answer: Reply): Reply =>
+  answer.body === undefined ? answer : { written: JSON.stringify(answer.body), ...answer };
 
-async function replay(connection: Connection, { scope: { person, key }, hash }: Claim): Promise<Reply> {
-  const row = await connection.getRepository(IdempotencyKeyEntity).findOneBy({ personId: person, key });
+function replay(row: KeptAnswer | null, { hash }: Claim): Reply {
   if (!row?.requestHash.equals(hash)) throw new Problem(422, 'This Idempotency-Key was used for another request.');
   const answer = JSON.parse(row.answer ?? '{}') as Reply;
   return row.status === null ? answer : { ...answer, status: row.status };
