@@ -7,3 +7,5 @@ export function run(
   options?: SpawnOptions & { onOutput?: (text: string) => void },
 ): Promise<string>;
 export function typescript(file: string, ...args: readonly string[]): readonly string[];
+export const SERVER: string;
+export const SERVER_ARGS: readonly string[];

@@ -3,13 +3,12 @@ import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { buildWeb } from './build.mjs';
 import { claim } from './claim.mjs';
-import { ROOT, typescript } from './command.mjs';
+import { ROOT, SERVER, SERVER_ARGS } from './command.mjs';
 import { ensureDatabase, loadDemo, migrateDatabase } from './database.mjs';
 import { installPackages, packagesAreStale, requireUsableFolder } from './packages.mjs';
 import { step } from './progress.mjs';
 
 const DATABASE = 'ladder';
-const SERVER = `${ROOT}/server/src/main.ts`;
 const PID_FILE = `${ROOT}/.ladder/server.pid`;
 const LOCK_FILE = `${ROOT}/.ladder/start.lock`;
 const developing = process.argv.includes('--dev');
@@ -128,7 +127,7 @@ async function start() {
     WEB_ROOT: `${ROOT}/web/dist`,
     LOG_LEVEL: process.env.LOG_LEVEL || 'warn',
   });
-  const server = startProcess('node', [...watch, ...typescript(SERVER)], environment);
+  const server = startProcess('node', [...watch, ...SERVER_ARGS], environment);
   writeFileSync(PID_FILE, String(server.pid));
   stopping.push(async () => rmSync(PID_FILE, { force: true }));
   await step('Starting the server', waitUntilHealthy);

@@ -1,16 +1,15 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
-import { fileURLToPath } from 'node:url';
 import { demoBook } from '@ladder/demo/demoBook.ts';
 import { loadBook } from '@ladder/server/book/loadBook.ts';
 import { createDataSource } from '@ladder/server/db/dataSource.ts';
 import { type CuttableProxy, cuttableProxy } from '@ladder/server/testing/cuttableProxy.ts';
 import pg from 'pg';
 import { type Cluster, freePort, startCluster } from '../../../scripts/cluster.mjs';
+import { SERVER_ARGS } from '../../../scripts/command.mjs';
 import { ensureDatabase, migrateDatabase } from '../../../scripts/database.mjs';
 
-const MAIN = fileURLToPath(new URL('../../../server/src/main.ts', import.meta.url));
 const DATABASE = 'kills';
 const CLUSTER = 'kills';
 
@@ -53,7 +52,7 @@ export class Company {
 
   async startServer(): Promise<void> {
     const env = { ...process.env, DATABASE_URL: this.proxy.url, PORT: String(this.port), LOG_LEVEL: 'fatal' };
-    this.server = spawn('node', ['--import', 'tsx', MAIN], { env, stdio: ['ignore', 'inherit', 'inherit'] });
+    this.server = spawn('node', [...SERVER_ARGS], { env, stdio: ['ignore', 'inherit', 'inherit'] });
     for (let tries = 0; tries < 600; tries++) {
       if (
         await fetch(`${this.url}/api/v1/health`).then(
