@@ -13,11 +13,18 @@ import { type Served, serveBare, serveOurs } from './load/processes.ts';
  */
 
 const CLIENTS = 8;
-const DEALS_A_CLIENT = 40;
-const ROUNDS = 5;
-const SECONDS = 3;
-/** The first round is not counted: until a server's code has been compiled for what is asked of it, it is not what people wait for. */
-const WARMING_SECONDS = 10;
+/** For edits, for moves, and for moves by hand each. A server keeps some hundreds of deals that were worked on last. */
+const DEALS_A_CLIENT = 30;
+/* Short and many: a machine's speed swings by half within a minute, and less from one press to what it is compared with. */
+const ROUNDS = 8;
+const SECONDS = 2;
+/** Before each, not counted: others had the processor since, and a server that is at work has what it needs near. */
+const RUN_IN_SECONDS = 1;
+/**
+ * The first round is not counted: until a server's code has been compiled for what is asked of it, it is not what people wait
+ * for.
+ */
+const WARMING_SECONDS = 16;
 
 /** A deal as a client knows it. */
 interface Known {
@@ -80,17 +87,19 @@ async function rate(
   press: Press,
   seconds: number,
 ): Promise<number> {
-  const began = performance.now();
-  let presses = 0;
+  const counts = performance.now() + RUN_IN_SECONDS * 1_000;
+  const ends = counts + seconds * 1_000;
+  let [presses, counted] = [0, 0];
   const client = async (caller: Caller, place: number): Promise<void> => {
     const own = deals.slice(place * DEALS_A_CLIENT, (place + 1) * DEALS_A_CLIENT);
-    for (let turn = 1; performance.now() - began < seconds * 1_000; turn++) {
+    for (let turn = 1; performance.now() < ends; turn++) {
       const deal = own[turn % own.length];
-      if (deal) await press(caller, deal, presses++ + 1);
+      if (deal) await press(caller, deal, ++presses);
+      if (performance.now() >= counts) counted++;
     }
   };
   await Promise.all(callers.map(client));
-  return presses / ((performance.now() - began) / 1_000);
+  return counted / ((performance.now() - counts) / 1_000);
 }
 
 async function signedIn(url: string): Promise<readonly Caller[]> {
@@ -105,7 +114,7 @@ async function pickDeals(caller: Caller): Promise<readonly Known[]> {
   );
   const stages = live.document.stages.map(({ id }) => id);
   const deals: Known[] = [];
-  for (let next: string | null = ''; next !== null && deals.length < CLIENTS * DEALS_A_CLIENT * 2; ) {
+  for (let next: string | null = ''; next !== null && deals.length < CLIENTS * DEALS_A_CLIENT * 3; ) {
     const page: { items: { id: string }[]; next: string | null } = await caller.read(
       `/api/v1/deals?process=${PROCESS_IDS.newBuild}&limit=100${next ? `&after=${next}` : ''}`,
     );
@@ -125,11 +134,13 @@ async function asItIs(caller: Caller, id: string): Promise<Omit<Known, 'stages'>
   return { id, revision, stage, energy: values.energy_use ?? null, setting: setting.id };
 }
 
+/** Presses for so many seconds, and gives how many there were a second. */
+type Pressing = (seconds: number) => Promise<number>;
+
 /** A book with who presses on it, and on what. */
 interface Pressed {
   readonly size: number;
-  /** Presses by their name, each for so many seconds. Gives how many there were a second. */
-  readonly presses: ReadonlyMap<string, (seconds: number) => Promise<number>>;
+  readonly presses: ReadonlyMap<string, Pressing>;
   readonly close: () => Promise<void>;
 }
 
@@ -138,18 +149,29 @@ async function pressOn({ serverUrl, ownerUrl, openDeals }: BenchBook): Promise<P
   const callers = await signedIn(own.url);
   const bareCallers = Array.from({ length: CLIENTS }, () => new Caller(bare.url));
   const picked = await pickDeals(callers[0] as Caller);
-  // What the bare handler does to deals that it moves is no history that ours could go on with.
-  const [deals, forBareMoves] = [picked.slice(0, CLIENTS * DEALS_A_CLIENT), picked.slice(CLIENTS * DEALS_A_CLIENT)];
-  const presses = new Map<string, (seconds: number) => Promise<number>>();
-  for (const [name, press] of Object.entries(OURS))
-    presses.set(name, (seconds) => rate(callers, deals, press, seconds));
-  for (const [name, press] of Object.entries(BARE))
-    presses.set(`bare ${name}`, async (seconds) => {
-      const measured = await rate(bareCallers, name === 'move' ? forBareMoves : deals, press, seconds);
+  const forPlace = (place: number): readonly Known[] =>
+    picked.slice(CLIENTS * DEALS_A_CLIENT * place, CLIENTS * DEALS_A_CLIENT * (place + 1));
+  // Deals that are moved again and again have a history like no other, and what the bare handler makes of it ours could not go on with.
+  const [edited, moved, movedBare] = [forPlace(0), forPlace(1), forPlace(2)];
+  const ours =
+    (name: string): Pressing =>
+    (seconds) =>
+      rate(callers, name === 'move' ? moved : edited, OURS[name] as Press, seconds);
+  const bares =
+    (name: string): Pressing =>
+    async (seconds) => {
+      const measured = await rate(bareCallers, name === 'move' ? movedBare : edited, BARE[name] as Press, seconds);
       // The bare handler writes what our clients have not seen.
-      if (name === 'edit') for (const deal of deals) Object.assign(deal, await asItIs(callers[0] as Caller, deal.id));
+      if (name === 'edit') for (const deal of edited) Object.assign(deal, await asItIs(callers[0] as Caller, deal.id));
       return measured;
-    });
+    };
+  // Each stands beside what it is compared with.
+  const presses = new Map(
+    Object.keys(OURS).flatMap((name): [string, Pressing][] => [
+      [name, ours(name)],
+      [`bare ${name}`, bares(name)],
+    ]),
+  );
   const close = async (): Promise<void> => {
     for (const caller of [...callers, ...bareCallers]) caller.close();
     await own.stop();
@@ -158,35 +180,40 @@ async function pressOn({ serverUrl, ownerUrl, openDeals }: BenchBook): Promise<P
   return { size: openDeals, presses, close };
 }
 
+/** Of one book in one round, by what was pressed. */
 type Rates = ReadonlyMap<string, number>;
 
-/** Rates of everything on all books, in turns, so that what disturbs one disturbs all. */
-async function measured(books: readonly Pressed[]): Promise<readonly Rates[]> {
-  const rates = books.map(({ presses }) => new Map([...presses.keys()].map((name) => [name, [] as number[]])));
-  for (let round = 0; round <= ROUNDS; round++)
+/** Rates on all books, round by round, each in turns, so that what disturbs one disturbs all. */
+async function measured(books: readonly Pressed[]): Promise<readonly (readonly Rates[])[]> {
+  const rounds: Map<string, number>[][] = [];
+  for (let round = 0; round <= ROUNDS; round++) {
+    const rates = books.map(() => new Map<string, number>());
     for (const name of books[0]?.presses.keys() ?? [])
-      for (const [place, { presses }] of books.entries()) {
-        const one = await presses.get(name)?.(round === 0 ? WARMING_SECONDS : SECONDS);
-        if (round > 0) rates[place]?.get(name)?.push(one ?? 0);
-      }
-  return rates.map((each) => new Map([...each].map(([name, list]) => [name, median(list)])));
+      for (const [place, { presses }] of books.entries())
+        rates[place]?.set(name, (await presses.get(name)?.(round === 0 ? WARMING_SECONDS : SECONDS)) ?? 0);
+    if (round > 0) rounds.push(rates);
+  }
+  return rounds;
 }
 
 const cluster = await startBenchCluster();
 try {
   const books: Pressed[] = [];
   for (const size of SIZES) books.push(await pressOn(await cluster.copyOf(size)));
-  const all = await measured(books);
-  const of = (rates: Rates | undefined, name: string): number => rates?.get(name) ?? 0;
+  const rounds = await measured(books);
+  const rateOf = (round: readonly Rates[], place: number, name: string): number => round[place]?.get(name) ?? 0;
+  const usual = (of: (round: readonly Rates[]) => number): number => median(rounds.map(of));
   for (const name of Object.keys(OURS)) {
     for (const other of name === 'move' ? ['bare move', 'bare edit'] : [`bare ${name}`])
       for (const [place, { size }] of books.entries()) {
-        const [ours, theirs] = [of(all[place], name), of(all[place], other)];
+        const [ours, theirs] = [name, other].map((one) => usual((round) => rateOf(round, place, one)).toFixed(0));
+        const ratio = usual((round) => rateOf(round, place, name) / rateOf(round, place, other)).toFixed(2);
         console.log(
-          `command ${name} at ${size} ${(ours / theirs).toFixed(2)} of the rate of ${other} (ours ${ours.toFixed(0)}, other ${theirs.toFixed(0)} a second)`,
+          `command ${name} at ${size} ${ratio} of the rate of ${other} (ours ${ours}, other ${theirs} a second)`,
         );
       }
-    const costs = (one: string): string => (of(all[0], one) / of(all.at(-1), one)).toFixed(2);
+    const costs = (one: string): string =>
+      usual((round) => rateOf(round, 0, one) / rateOf(round, books.length - 1, one)).toFixed(2);
     console.log(
       `command ${name} costs ${costs(name)} times as much in the large book (by the bare handler ${costs(`bare ${name}`)})`,
     );

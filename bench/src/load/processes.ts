@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { freePort } from '../../../scripts/cluster.mjs';
+import { SERVER_ARGS, typescript } from '../../../scripts/command.mjs';
 
 /** A server in a process of its own. */
 export interface Served {
@@ -13,17 +14,17 @@ export interface Served {
 }
 
 /** The application's own server, as it is started. */
-export const serveOurs = (databaseUrl: string): Promise<Served> =>
-  serve('../../../server/src/main.ts', databaseUrl, '/api/v1/health');
+export const serveOurs = (databaseUrl: string): Promise<Served> => serve(SERVER_ARGS, databaseUrl, '/api/v1/health');
 
 /** Express and pg by hand. */
-export const serveBare = (databaseUrl: string): Promise<Served> => serve('./bareServer.ts', databaseUrl, '/health');
+export const serveBare = (databaseUrl: string): Promise<Served> =>
+  serve(typescript(fileURLToPath(new URL('./bareServer.ts', import.meta.url))), databaseUrl, '/health');
 
-async function serve(file: string, databaseUrl: string, health: string): Promise<Served> {
+async function serve(args: readonly string[], databaseUrl: string, health: string): Promise<Served> {
   const port = await freePort();
   const url = `http://127.0.0.1:${port}`;
   const env = { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), LOG_LEVEL: 'fatal' };
-  const child = spawn('node', ['--import', 'tsx', fileURLToPath(new URL(file, import.meta.url))], {
+  const child = spawn('node', args, {
     env,
     stdio: ['ignore', 'inherit', 'inherit'],
   });
