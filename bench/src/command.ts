@@ -13,8 +13,9 @@ import { type Served, serveBare, serveOurs } from './load/processes.ts';
  */
 
 const CLIENTS = 8;
-/** For edits, for moves, and for moves by hand each. A server keeps some hundreds of deals that were worked on last. */
+/** Of each kind: for edits, for moves, and for moves by hand. A server keeps some hundreds of deals that were worked on last. */
 const DEALS_A_CLIENT = 30;
+const DEALS_A_KIND = CLIENTS * DEALS_A_CLIENT;
 /* Short and many: a machine's speed swings by half within a minute, and less from one press to what it is compared with. */
 const ROUNDS = 8;
 const SECONDS = 2;
@@ -114,7 +115,7 @@ async function pickDeals(caller: Caller): Promise<readonly Known[]> {
   );
   const stages = live.document.stages.map(({ id }) => id);
   const deals: Known[] = [];
-  for (let next: string | null = ''; next !== null && deals.length < CLIENTS * DEALS_A_CLIENT * 3; ) {
+  for (let next: string | null = ''; next !== null && deals.length < 3 * DEALS_A_KIND; ) {
     const page: { items: { id: string }[]; next: string | null } = await caller.read(
       `/api/v1/deals?process=${PROCESS_IDS.newBuild}&limit=100${next ? `&after=${next}` : ''}`,
     );
@@ -144,15 +145,16 @@ interface Pressed {
   readonly close: () => Promise<void>;
 }
 
+const ofKind = (picked: readonly Known[], kind: number): readonly Known[] =>
+  picked.slice(kind * DEALS_A_KIND, (kind + 1) * DEALS_A_KIND);
+
 async function pressOn({ serverUrl, ownerUrl, openDeals }: BenchBook): Promise<Pressed> {
   const [own, bare]: readonly [Served, Served] = [await serveOurs(serverUrl), await serveBare(ownerUrl)];
   const callers = await signedIn(own.url);
   const bareCallers = Array.from({ length: CLIENTS }, () => new Caller(bare.url));
   const picked = await pickDeals(callers[0] as Caller);
-  const forPlace = (place: number): readonly Known[] =>
-    picked.slice(CLIENTS * DEALS_A_CLIENT * place, CLIENTS * DEALS_A_CLIENT * (place + 1));
   // Deals that are moved again and again have a history like no other, and what the bare handler makes of it ours could not go on with.
-  const [edited, moved, movedBare] = [forPlace(0), forPlace(1), forPlace(2)];
+  const [edited, moved, movedBare] = [ofKind(picked, 0), ofKind(picked, 1), ofKind(picked, 2)];
   const ours =
     (name: string): Pressing =>
     (seconds) =>

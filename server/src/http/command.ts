@@ -4,7 +4,7 @@ import type { EntityManager } from 'typeorm';
 import { type Context, inCommand } from '../context.ts';
 import { inOrder } from '../db/inOrder.ts';
 import type { Person } from '../session/person.ts';
-import { once, onceAtOnce } from './idempotency.ts';
+import { once, onceQuickly } from './idempotency.ts';
 import { type Input, registerQuick } from './register.ts';
 import type { Reply } from './reply.ts';
 
@@ -30,7 +30,7 @@ export function registerPress<Params, Query, Body, Answer>(
 ): void {
   registerQuick(router, context, endpoint, (input, lookAtSession) => {
     const press = { person: input.person, request: input.request, now: context.clock.now() };
-    return onceAtOnce(context.dataSource, press, (keep) =>
+    return onceQuickly(context.dataSource, press, (keep) =>
       inCommand(context, async (tx) => {
         const [, answer] = await inOrder(lookAtSession(tx), work(tx, input));
         return keep(tx, answer);

@@ -1,7 +1,12 @@
+import type { Request } from 'express';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { createDataSource } from '../db/dataSource.ts';
+import { OutcomeUnknown } from '../db/failures.ts';
+import type { Person } from '../session/person.ts';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
 import { startTestServer, type TestServer } from '../testing/testServer.ts';
+import { onceQuickly } from './idempotency.ts';
 
 let test: TestServer;
 let maren: Client;
@@ -62,6 +67,23 @@ describe('a request that is sent again (S35)', () => {
     expect(moved.revision).toBeGreaterThan(deal.revision);
     const { revision } = await twice('/moves/take-back', { revision: moved.revision });
     expect((await maren.get(`/deals/${deal.id}`)).body.revision).toBe(revision);
+  });
+
+  it('is answered by what was committed where the connection was lost meanwhile, and told so where nothing was', async () => {
+    const body = { process: test.process, name: 'Cut off', values: {} };
+    const first = await maren.post('/deals', body, 201, { 'Idempotency-Key': 'cut off' });
+    const { id } = (await maren.get('/session')).body.person;
+    const person: Person = { id, name: 'Maren', role: 'administrator', teams: [] };
+    const source = await createDataSource(test.database.serverUrl).initialize();
+    const lost = new OutcomeUnknown(new Error('Connection terminated'));
+    const pressed = (key: string) => {
+      const request = { get: () => key, method: 'POST', originalUrl: '/api/v1/deals', body } as unknown as Request;
+      const press = { person, request, now: test.clock.now() };
+      return onceQuickly(source, press, () => Promise.reject(lost));
+    };
+    expect((await pressed('cut off')).body).toEqual(first.body);
+    await expect(pressed('never came')).rejects.toBe(lost);
+    await source.destroy();
   });
 
   it('is tried anew where the first could not be done at all, and after a day', async () => {

@@ -52,7 +52,7 @@ const KEEP_NOTHING: KeepAnswer = (_, answer) => answer;
  * writes, so that where the key was taken, what a repeat did is given up with its transaction. Where an attempt fails it may
  * be for what its first had done: the key tells.
  */
-export async function onceAtOnce(
+export async function onceQuickly(
   connection: Connection,
   press: Press,
   attempt: (keep: KeepAnswer) => Promise<Reply>,
@@ -71,7 +71,7 @@ export async function onceAtOnce(
     if (first) return replay(first, claim);
     if (!isKeyTaken(error)) throw error;
     await forgetKey(connection, claim.scope, since);
-    return onceAtOnce(connection, press, attempt);
+    return onceQuickly(connection, press, attempt);
   }
 }
 
