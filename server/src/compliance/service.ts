@@ -23,10 +23,9 @@ import { loadNames } from '../deals/repository/names.ts';
 import { openBook, pastBook } from '../deals/repository/openBook.ts';
 import { type OpenSums, sumOpen } from '../deals/repository/openSums.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
-import { getMeasured, getMeasuredThen, type MeasuredProcess } from '../processes/service.ts';
+import { getMeasured, type MeasuredProcess } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
-import { minorDigitsInUse } from '../setting/repository/rates.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
 import { countStaying, type FindingKeyRow, findingKeys, stageNames } from './repository.ts';
 
@@ -55,14 +54,14 @@ export async function getCompliance(
 ): Promise<Summary> {
   const { clock, dataSource } = context;
   const now = clock.now();
-  const [{ timeZone, currency }, digits] = await Promise.all([organisation(dataSource), minorDigitsInUse(dataSource)]);
+  const { timeZone, currency } = await organisation(dataSource);
   const { on: asked, ...filter } = query;
   const { today, on, end } = asOf(asked, now, timeZone);
   const book =
     end === null ? await openBook(dataSource, person, process, filter, now) : pastBook(person, process, filter, end);
   const [detail, standings, olderVersions] = await Promise.all([
-    end === null ? getMeasured(dataSource, person, process) : getMeasuredThen(dataSource, person, process, end),
-    sumOpen(addsUpOn(context, book), book, { by: ['stage', 'standing', 'kinds'] }, on, { currency, digits }),
+    getMeasured(dataSource, person, process, end),
+    sumOpen(addsUpOn(context, book), book, { by: ['stage', 'standing', 'kinds'] }, on, currency),
     countStaying(dataSource, book, end === null ? 'now' : 'past'),
   ]);
   const names = await stageNames(

@@ -175,7 +175,8 @@ it('what was so of a deal by aspect, stay and finding is one row of states from 
     { status: 'lost', last: true },
   ]);
   const shapes = await after<{ shape: string }>(migrations, [
-    `select shape from deal_states where deal_id = ${DEAL} and standing <> 'clear' order by from_at`,
+    `select concat_ws(' ', s.currency, s.stage_id, s.standing, s.kinds) as shape from deal_states d join state_shapes s on s.number = d.shape
+     where deal_id = ${DEAL} and d.standing <> 'clear' order by from_at`,
   ]);
   expect(shapes.map(({ shape }) => shape)).toEqual(['EUR d flagged field', 'EUR d held field idle']);
 });

@@ -188,7 +188,7 @@ describe.each([0, 3, 11, 40])('%i days later', (days) => {
     const stages = [...new Set((await openDeals()).map((deal) => presentVisit(deal).stage))];
     const read = async (person: Person, filter: DealFilter, few: number | undefined) => {
       const open = await openBook(dataSource, person, test.process as ProcessId, filter, test.clock.now(), few);
-      const [today, pounds] = ['2026-11-28', { currency: 'GBP', digits: {} }];
+      const [today, pounds] = ['2026-11-28', 'GBP'];
       const [groups, compliance, whole, found] = [
         await sumOpen(dataSource, open, { by: ['stage', 'age', 'standing'], measures: ['past'] }, today, pounds),
         await sumOpen(dataSource, open, { by: ['stage', 'standing', 'kinds'] }, today, pounds),
@@ -216,7 +216,7 @@ describe.each([0, 3, 11, 40])('%i days later', (days) => {
   it('sums that are kept are those of the states, folded or not', async () => {
     const { dataSource } = test.server.context;
     const now = test.clock.now();
-    const [today, pounds] = [localDay(now, ZONE), { currency: 'GBP', digits: {} }];
+    const [today, pounds] = [localDay(now, ZONE), 'GBP'];
     const maren = PEOPLE.maren as Person;
     const told = async (filter: DealFilter, sums: null | undefined): Promise<readonly string[]> => {
       const book = await openBook(dataSource, maren, test.process as ProcessId, filter, now);

@@ -15,9 +15,8 @@ import { inOrder } from '../db/inOrder.ts';
 import type { Connection } from '../db/sql.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
-import { minorDigitsInUse } from '../setting/repository/rates.ts';
 import { calendarOf } from '../setting/repository/settings.ts';
-import { versionName, versionThen } from '../setting/repository/versions.ts';
+import { documentThen, versionName } from '../setting/repository/versions.ts';
 import { asOf } from './asOf.ts';
 import { type DealCard, toCards } from './cards.ts';
 import {
@@ -54,14 +53,13 @@ export async function getLanes(
 ): Promise<Lanes> {
   const { dataSource } = context;
   const now = context.clock.now();
-  const [live, { timeZone, currency }, digits] = await Promise.all([
+  const [live, { timeZone, currency }] = await Promise.all([
     liveProcess(dataSource, process),
     organisation(dataSource),
-    minorDigitsInUse(dataSource),
   ]);
   const { today, on, end } = asOf(asked, now, timeZone);
   if (end !== null) {
-    const past = await lanesThen(context, person, process, filterOn(query, on), { on, end, currency, digits });
+    const past = await lanesThen(context, person, process, filterOn(query, on), { on, end, currency });
     return { process: { id: process, name: live.name }, currency, today, on, ...past };
   }
   const book = await openBook(dataSource, person, process, filterOn(query, today), now);
@@ -70,10 +68,7 @@ export async function getLanes(
   const cardsIn = async (tx: EntityManager, ids: readonly StageId[]): Promise<readonly DealCard[]> =>
     toCards(tx, await findLaneCards(tx, book, ids, CARDS_A_STAGE), today, now);
   const [groups, openDeals, ended, [cards, calendar, version]] = await Promise.all([
-    sumOpen(addsUpOn(context, book), book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, today, {
-      currency,
-      digits,
-    }),
+    sumOpen(addsUpOn(context, book), book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, today, currency),
     isNarrowed(query)
       ? openBook(dataSource, person, process, {}, now).then((whole) =>
           countOpen(addsUpOn(context, whole), whole, { by: [] }, today),
@@ -112,7 +107,6 @@ interface PastDay {
   readonly on: string;
   readonly end: number;
   readonly currency: string;
-  readonly digits: Readonly<Record<string, number>>;
 }
 
 /** How they stood at the end of a day that has gone by. What a card tells is of its deal as it is, so that there are none. */
@@ -121,22 +115,22 @@ async function lanesThen(
   person: Person,
   process: ProcessId,
   filter: DealFilter,
-  { on, end, ...reckoning }: PastDay,
+  { on, end, currency }: PastDay,
 ): Promise<Omit<Lanes, 'process' | 'currency' | 'today' | 'on'>> {
   const { dataSource } = context;
   const [book, whole] = [pastBook(person, process, filter, end), pastBook(person, process, {}, end)];
   const source = addsUpOn(context, book);
-  const [version, calendar, groups, openDeals] = await Promise.all([
-    versionThen(dataSource, process, end),
+  const [live, calendar, groups, openDeals] = await Promise.all([
+    documentThen(dataSource, process, end),
     calendarOf(dataSource, process),
-    sumOpen(source, book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, on, reckoning),
+    sumOpen(source, book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, on, currency),
     isNarrowed(filter) ? countOpen(source, whole, { by: [] }, on) : null,
   ]);
-  const stages = version ? readDocument(version.document).stages : [];
+  const stages = live ? readDocument(live.document).stages : [];
   const toLanes = (which: readonly LaneStage[]): readonly Lane[] =>
     which.map((stage) => toLane(stage, groups, [], calendar));
   return {
-    version: version && (await versionName(dataSource, version.id)),
+    version: live?.version ?? null,
     ...figuresOf(toLanes(stages), toLanes(await otherStages(dataSource, process, groups, stages)), groups, openDeals),
     movesAsk: 'nothing',
     outcomes: [],

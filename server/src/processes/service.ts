@@ -36,12 +36,12 @@ import type { WorkKind } from '../longWork/workKind.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { fullCatalogue } from '../setting/repository/settings.ts';
-import { type VersionName, versionName, versionsOf, versionThen } from '../setting/repository/versions.ts';
+import { documentThen, liveDocument, type VersionName, versionsOf } from '../setting/repository/versions.ts';
 import { insertDraft } from './draft.ts';
 import { fileOf, takeInFile } from './processFiles.ts';
 import { rejudgeProcess } from './rejudgeProcess.ts';
 import { countOpenDeals } from './repository/openDeals.ts';
-import { loadReasons, replaceReasons, seesDrafts, teamNames } from './repository/processes.ts';
+import { loadReasons, nameAndRules, replaceReasons, seesDrafts, teamNames } from './repository/processes.ts';
 
 type Detail = TypeOf<typeof contract.detail>;
 
@@ -81,35 +81,27 @@ export interface MeasuredProcess extends Pick<Detail, 'name' | 'houseRules'> {
   readonly live: { readonly version: VersionName; readonly stages: readonly Stage[] } | null;
 }
 
-/** A process as measures ask it: without its deals, which they count themselves. */
-export async function getMeasured(connection: Connection, person: Person, id: ProcessId): Promise<MeasuredProcess> {
-  const [row, live] = await inOrder(
-    manager(connection).getRepository(ProcessEntity).findOneBy({ id }),
-    manager(connection).getRepository(ProcessVersionEntity).findOneBy({ processId: id, state: 'live' }),
-  );
-  if (!row || (!live && !seesDrafts(person))) throw notFound('process');
-  return {
-    name: row.name,
-    houseRules: ruleLevels(row.houseRules),
-    live: live && { version: await versionName(connection, live.id), stages: live.document.stages },
-  };
-}
-
-/** The same with the version that was live at an instant that has gone by. */
-export async function getMeasuredThen(
+/**
+ * A process as measures ask it: without its deals, which they count themselves. With an instant that has gone by, with the
+ * version that was live then.
+ */
+export async function getMeasured(
   connection: Connection,
   person: Person,
   id: ProcessId,
-  then: number,
+  then: number | null = null,
 ): Promise<MeasuredProcess> {
-  const measured = await getMeasured(connection, person, id);
-  const live = await versionThen(connection, id, then);
+  const [row, live, past] = await inOrder(
+    nameAndRules(connection, id),
+    liveDocument(connection, id),
+    then === null ? Promise.resolve(null) : documentThen(connection, id, then),
+  );
+  if (!row || (!live && !seesDrafts(person))) throw notFound('process');
+  const shown = then === null ? live : past;
   return {
-    ...measured,
-    live: live && {
-      version: await versionName(connection, live.id),
-      stages: readDocument(live.document).stages,
-    },
+    name: row.name,
+    houseRules: ruleLevels(row.houseRules),
+    live: shown && { version: shown.version, stages: readDocument(shown.document).stages },
   };
 }
 

@@ -31,6 +31,8 @@ export interface DealStateRow {
   stageId: StageId;
   currency: string;
   kinds: string;
+  /** Of `state_shapes`; given by PostgreSQL. */
+  shape: number;
 }
 
 const SHOWN = "(shown_from < 'infinity'::timestamp with time zone)";
@@ -61,6 +63,7 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     stageId: { type: 'text', collation: 'C' },
     currency: { type: 'char', length: 3 },
     kinds: { type: 'text', collation: 'C' },
+    shape: { type: 'integer' },
   },
   checks: [
     { name: 'deal_states_check', expression: '(from_at < to_at)' },

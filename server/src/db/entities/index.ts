@@ -46,6 +46,7 @@ import { RefusalEntity } from './refusal.ts';
 import { SessionEntity } from './session.ts';
 import { SettingsLogEntryEntity } from './settingsLogEntry.ts';
 import { SignInTryEntity } from './signInTry.ts';
+import { StateShapeEntity } from './stateShape.ts';
 import { StepRunEntity } from './stepRun.ts';
 import { TaskEntity } from './task.ts';
 import { TeamEntity } from './team.ts';
@@ -106,6 +107,7 @@ export const entities = [
   SessionEntity,
   SignInTryEntity,
   SettingsLogEntryEntity,
+  StateShapeEntity,
   StepRunEntity,
   TaskEntity,
   TeamEntity,

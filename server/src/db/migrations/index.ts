@@ -39,6 +39,7 @@ import { Spans1700000000038 } from './0038-spans.ts';
 import { SettingNews1700000000039 } from './0039-setting-news.ts';
 import { JournalInSets1700000000040 } from './0040-journal-in-sets.ts';
 import { PastDays1700000000041 } from './0041-past-days.ts';
+import { NumberedShapes1700000000042 } from './0042-numbered-shapes.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -83,4 +84,5 @@ export const migrations = [
   SettingNews1700000000039,
   JournalInSets1700000000040,
   PastDays1700000000041,
+  NumberedShapes1700000000042,
 ];

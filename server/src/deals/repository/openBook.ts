@@ -4,6 +4,7 @@ import { seenDealIds, visibleDeals } from '../../access/repository.ts';
 import { kept } from '../../db/keepingClient.ts';
 import { at, type Connection, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
+import { isPastTarget, shapeNumber } from './sumKey.ts';
 
 /*
  * Lists, lanes, compliance and movement read how deals stand from one narrow table, `deal_states d`: what core's
@@ -113,6 +114,8 @@ export interface OpenBook extends Scope {
   readonly few: boolean;
   /** Conditions that tell them together but for their standing, by the index that each goes by. */
   readonly parts: readonly string[];
+  /** What has the number of a deal's shape in these indexes. */
+  readonly shape: string;
   /** What tells what they add up to among the sums that are kept, but for their standing; null where no sums are kept of them. */
   readonly sums: string | null;
   /** The only one, where they are narrowed to one. */
@@ -146,6 +149,8 @@ export async function lookedUp(
   return (seen?.deals ?? 0) > few ? null : { condition: `d.deal_id in (${theirs.condition})`, parameters };
 }
 
+const isWhole = (filter: DealFilter): boolean => Object.values(filter).every((value) => value === undefined);
+
 /**
  * The deals of a process that were open at an instant that has gone by, of those that were then of people or teams whose deals
  * the person sees; narrowed by whose they were and how they stood then (S22).
@@ -153,18 +158,20 @@ export async function lookedUp(
 export function pastBook(
   person: Person,
   process: ProcessId,
-  { standing, ...filter }: DealFilter,
+  { standing, pastTargetOn, ...filter }: DealFilter,
   then: number,
 ): OpenBook {
   const { condition, parameters } = ofAnyStanding(person, filter);
-  const among = `${OPEN_IN} and ${condition}`;
+  const ofPast = ifGiven(pastTargetOn, isPastTarget('d.sum_key', ':pastTargetOn::date'));
+  const among = `${OPEN_IN} and ${condition} and ${ofPast}`;
   return {
     condition: `${among} and ${THEN} and ${ofStanding('d.standing', standing)}`,
-    parameters: { ...parameters, standing, process, now: at(then) },
+    parameters: { ...parameters, standing, pastTargetOn, process, now: at(then) },
     few: false,
-    whole: false,
+    whole: seesAll(person) && isWhole({ standing, pastTargetOn, ...filter }),
     standing,
     parts: SO_THEN_PARTS.map((part) => `${among} and ${part}`),
+    shape: shapeNumber('d.sum_key'),
     sums: null,
   };
 }
@@ -184,6 +191,7 @@ export const wholeBook = (process: ProcessId, now: number): Omit<OpenBook, 'cond
   whole: true,
   standing: undefined,
   parts: SO_NOW_PARTS.map((part) => `${OPEN_IN} and ${part}`),
+  shape: 'd.shape',
   sums: SUMS_IN,
   parameters: { process, now: at(now) },
 });
@@ -206,9 +214,10 @@ export async function openBook(
     condition: `${among} and ${SO_NOW} and ${scope.condition}`,
     parameters: { ...scope.parameters, process, now: at(now) },
     few: theirs !== null,
-    whole: theirs === null && Object.values(filter).every((value) => value === undefined),
+    whole: theirs === null && isWhole(filter),
     standing: filter.standing,
     parts: (theirs ? [SO_NOW] : SO_NOW_PARTS).map((part) => `${among} and ${part} and ${condition}`),
+    shape: 'd.shape',
     sums: isOfAll ? `${SUMS_IN} and ${ofPastTarget(pastTargetOn)}` : null,
   };
 }

@@ -84,19 +84,40 @@ export async function liveVersion(
   return live ?? null;
 }
 
+/** A version with what its process is by it. */
+export interface VersionDocument {
+  readonly version: VersionName;
+  readonly document: StoredDocument;
+}
+
+async function versionDocument(
+  connection: Connection,
+  which: string,
+  parameters: Readonly<Record<string, unknown>>,
+): Promise<VersionDocument | null> {
+  const [row] = await sql<Row<VersionName> & Pick<VersionDocument, 'document'>>(
+    connection,
+    `select ${COLUMNS}, v.document from ${FROM} where v.process_id = :process and ${which}`,
+    parameters,
+  );
+  if (!row) return null;
+  const { document, ...version } = row;
+  return { version: withInstant(version), document };
+}
+
+export const liveDocument = (connection: Connection, process: ProcessId): Promise<VersionDocument | null> =>
+  versionDocument(connection, `v.state = 'live'`, { process });
+
 /** The version of a process that was live at an instant that has gone by. */
-export async function versionThen(
+export const documentThen = (
   connection: Connection,
   process: ProcessId,
   then: number,
-): Promise<{ readonly id: VersionId; readonly document: StoredDocument } | null> {
-  const [version] = await sql<{ id: VersionId; document: StoredDocument }>(
-    connection,
-    `select id, document from process_versions where process_id = :process and published_at <= :instant order by number desc limit 1`,
-    { process, instant: at(then) },
-  );
-  return version ?? null;
-}
+): Promise<VersionDocument | null> =>
+  versionDocument(connection, 'v.published_at <= :instant order by v.number desc limit 1', {
+    process,
+    instant: at(then),
+  });
 
 /** A version that somebody works by or on. */
 export interface CurrentVersion {

@@ -101,7 +101,7 @@ const REVISED = [
   'currency',
   'kinds',
 ];
-/** The `shape` of a state is made by PostgreSQL. */
+/** The `shape` of a state is given to it by PostgreSQL. */
 const WRITTEN = ['deal_id', 'from_at', 'process_id', ...REVISED].join(', ');
 
 /** From when on lists show a state, as of the deal's last change. */
