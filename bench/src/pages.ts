@@ -17,15 +17,16 @@ const PROCESS = PROCESS_IDS.newBuild;
 const PLAIN = `select stage_id, count(*), sum(value_minor) from deals where process_id = '${PROCESS}' and status = 'open' group by 1`;
 const ONE_ROW = 'select * from deals where id = $1';
 const OFTEN = { warming: 15, runs: 15 };
-const NINETY_DAYS_AGO = new Date(BOOK_DAY - 90 * 86_400_000);
-const THEN = NINETY_DAYS_AGO.toISOString().slice(0, 10);
+const daysAgo = (days: number): Date => new Date(BOOK_DAY - days * 86_400_000);
+/** As of yesterday nearly all of today's deals were open, as of the other day a quarter. */
+const PAST_DAYS = { yesterday: daysAgo(1), 'ninety days ago': daysAgo(90) };
 
 /** What lanes, compliance and movement stand on: as they read it now, by the parts that have an index each, or as any past day is read. */
 const reduction = (...parts: readonly string[]): string =>
   parts
     .map(
       (part) =>
-        `select shape, count(*), sum(value_minor) from deal_states d where d.process_id = '${PROCESS}' and d.status = 'open' and ${part.replaceAll(':now', '$1')} group by 1`,
+        `select sum_key, count(*), sum(value_minor) from deal_states d where d.process_id = '${PROCESS}' and d.status = 'open' and ${part.replaceAll(':now', '$1')} group by 1`,
     )
     .join(' union all ');
 
@@ -42,19 +43,21 @@ async function measureBook(book: BenchBook): Promise<void> {
   const { items } = await caller.read<{ items: { id: string }[] }>(`/api/v1/deals?process=${PROCESS}&limit=1`);
   const deal = items[0]?.id ?? '';
   const read = (path: string) => () => caller.read(`/api/v1${path}`);
+  const past = Object.entries(PAST_DAYS).flatMap(([name, day]) => [
+    ...['lanes', 'compliance'].map((page) => ({
+      name: `${page} ${name}`,
+      run: read(`/processes/${PROCESS}/${page}?on=${day.toISOString().slice(0, 10)}`),
+    })),
+    { name: `reduction ${name}`, run: () => client.query(reduction(...SO_THEN_PARTS), [day]) },
+  ]);
   const pages = await inTurns(
     [
       { name: 'plain', run: () => client.query(PLAIN) },
       { name: 'lanes', run: read(`/processes/${PROCESS}/lanes`) },
       { name: 'compliance', run: read(`/processes/${PROCESS}/compliance`) },
-      { name: 'lanes ninety days ago', run: read(`/processes/${PROCESS}/lanes?on=${THEN}`) },
-      { name: 'compliance ninety days ago', run: read(`/processes/${PROCESS}/compliance?on=${THEN}`) },
       { name: 'movement', run: read(`/processes/${PROCESS}/movement`) },
       { name: 'reduction now', run: () => client.query(reduction(...SO_NOW_PARTS), [new Date()]) },
-      {
-        name: 'reduction ninety days ago',
-        run: () => client.query(reduction(...SO_THEN_PARTS), [NINETY_DAYS_AGO]),
-      },
+      ...past,
     ],
     OFTEN,
   );

@@ -1,5 +1,6 @@
 import type { DealId, FindingKind, ProcessId, Stage, StageId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
+import { kept } from '../db/keepingClient.ts';
 import { type Connection, sql } from '../db/sql.ts';
 import { stagesOfVersions } from '../deals/repository/lanes.ts';
 import type { Scope } from '../deals/repository/openBook.ts';
@@ -12,8 +13,8 @@ const STAYED = `select s.deal_id as id from deal_stays s join process_versions v
 export async function countStaying(connection: Connection, scope: Scope, when: 'now' | 'past'): Promise<number> {
   const [row] = await sql<{ deals: number }>(
     connection,
-    `with staying as materialized (${when === 'now' ? STAYING : STAYED})
-     select count(*)::int as deals from staying join deal_states d on d.deal_id = staying.id where ${scope.condition}`,
+    kept(`with staying as materialized (${when === 'now' ? STAYING : STAYED})
+     select count(*)::int as deals from staying join deal_states d on d.deal_id = staying.id where ${scope.condition}`),
     scope.parameters,
   );
   return row?.deals ?? 0;

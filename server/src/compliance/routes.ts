@@ -1,13 +1,13 @@
 import { endpoints } from '@ladder/contract';
 import type { Router } from 'express';
 import type { Context } from '../context.ts';
-import { register } from '../http/register.ts';
+import { register, registerQuick } from '../http/register.ts';
 import { reply } from '../http/reply.ts';
 import { getCompliance, listFindings } from './service.ts';
 
 export function complianceRoutes(router: Router, context: Context): void {
-  register(router, context, endpoints.getCompliance, async ({ params, query, person }) =>
-    reply(await getCompliance(context, person, params.process, query)),
+  registerQuick(router, context, endpoints.getCompliance, async ({ params, query, person }, look) =>
+    reply(await getCompliance(context, person, params.process, query, look)),
   );
   register(router, context, endpoints.listFindings, async ({ params, query, person }) =>
     reply(await listFindings(context, person, params.process, query)),

@@ -23,6 +23,7 @@ import { loadNames } from '../deals/repository/names.ts';
 import { openBook, pastBook } from '../deals/repository/openBook.ts';
 import { type OpenSums, sumOpen } from '../deals/repository/openSums.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
+import type { LookAtSession } from '../http/register.ts';
 import { getMeasured, type MeasuredProcess } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
@@ -51,17 +52,18 @@ export async function getCompliance(
   person: Person,
   process: ProcessId,
   query: ComplianceQuery,
+  lookAtSession: LookAtSession,
 ): Promise<Summary> {
   const { clock, dataSource } = context;
   const now = clock.now();
-  const { timeZone, currency } = await organisation(dataSource);
+  const [{ timeZone, currency }] = await Promise.all([organisation(dataSource), lookAtSession(dataSource)]);
   const { on: asked, ...filter } = query;
   const { today, on, end } = asOf(asked, now, timeZone);
   const book =
     end === null ? await openBook(dataSource, person, process, filter, now) : pastBook(person, process, filter, end);
-  const [detail, standings, olderVersions] = await Promise.all([
-    getMeasured(dataSource, person, process, end),
+  const [standings, detail, olderVersions] = await Promise.all([
     sumOpen(addsUpOn(context, book), book, { by: ['stage', 'standing', 'kinds'] }, on, currency),
+    getMeasured(dataSource, person, process, end),
     countStaying(dataSource, book, end === null ? 'now' : 'past'),
   ]);
   const names = await stageNames(

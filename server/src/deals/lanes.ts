@@ -13,6 +13,7 @@ import type { EntityManager } from 'typeorm';
 import { addsUpOn, type Context, inTransaction } from '../context.ts';
 import { inOrder } from '../db/inOrder.ts';
 import type { Connection } from '../db/sql.ts';
+import { LOOKED_AT, type LookAtSession } from '../http/register.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { calendarOf } from '../setting/repository/settings.ts';
@@ -50,12 +51,14 @@ export async function getLanes(
   person: Person,
   process: ProcessId,
   { on: asked, ...query }: LanesQuery,
+  lookAtSession: LookAtSession = LOOKED_AT,
 ): Promise<Lanes> {
   const { dataSource } = context;
   const now = context.clock.now();
   const [live, { timeZone, currency }] = await Promise.all([
     liveProcess(dataSource, process),
     organisation(dataSource),
+    lookAtSession(dataSource),
   ]);
   const { today, on, end } = asOf(asked, now, timeZone);
   if (end !== null) {
@@ -120,10 +123,10 @@ async function lanesThen(
   const { dataSource } = context;
   const [book, whole] = [pastBook(person, process, filter, end), pastBook(person, process, {}, end)];
   const source = addsUpOn(context, book);
-  const [live, calendar, groups, openDeals] = await Promise.all([
+  const [groups, live, calendar, openDeals] = await Promise.all([
+    sumOpen(source, book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, on, currency),
     documentThen(dataSource, process, end),
     calendarOf(dataSource, process),
-    sumOpen(source, book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, on, currency),
     isNarrowed(filter) ? countOpen(source, whole, { by: [] }, on) : null,
   ]);
   const stages = live ? readDocument(live.document).stages : [];

@@ -28,8 +28,8 @@ import { voidOneDeal } from './voiding.ts';
 import { askForWaiver, decideOnWaiver, getWaiverToDecide, revokeOwnWaiver, withdrawOwnWaiver } from './waivers.ts';
 
 export function dealRoutes(router: Router, context: Context): void {
-  register(router, context, endpoints.getLanes, async ({ params, query, person }) =>
-    reply(await getLanes(context, person, params.process, query)),
+  registerQuick(router, context, endpoints.getLanes, async ({ params, query, person }, look) =>
+    reply(await getLanes(context, person, params.process, query, look)),
   );
   register(router, context, endpoints.listDeals, async ({ query, person }) =>
     reply(await listDeals(context, person, query)),

@@ -45,7 +45,8 @@ export function register<Params, Query, Body, Answer>(
 /** Looks at the session on the connection that the rest is asked on, before anything hangs on it. */
 export type LookAtSession = (connection: Connection) => Promise<void>;
 
-const LOOKED_AT: LookAtSession = async () => undefined;
+/** Where it was looked at before. */
+export const LOOKED_AT: LookAtSession = async () => undefined;
 
 /**
  * The same for what is asked again and again and is to wait for the database as seldom as can be: `handle` looks at the session

@@ -28,7 +28,7 @@ const UNNAMED: Organisation = { name: 'Dusty Ladder', timeZone: 'Europe/London',
 export async function organisation(connection: Connection): Promise<Organisation> {
   const [row] = await sql<Organisation>(
     connection,
-    `select name, time_zone as "timeZone", currency, demo from organisation`,
+    kept(`select name, time_zone as "timeZone", currency, demo from organisation`),
   );
   return row ?? UNNAMED;
 }

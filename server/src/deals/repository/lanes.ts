@@ -1,6 +1,7 @@
 import type { ProcessId, Stage, StageId, StoredDocument, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import { visibleDeals } from '../../access/repository.ts';
+import { kept } from '../../db/keepingClient.ts';
 import { plannedOnce } from '../../db/plannedOnce.ts';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
 import { notFound } from '../../problems/problem.ts';
@@ -26,10 +27,10 @@ export interface LiveRow {
 export async function liveProcess(connection: Connection, process: ProcessId): Promise<LiveRow> {
   const [row] = await sql<LiveRow>(
     connection,
-    `select p.name, v.id as version, v.document, p.house_rules->'no_next_action' is not null as asks_next, p.task_fates->>'forward' = 'ask' as asks_tasks,
+    kept(`select p.name, v.id as version, v.document, p.house_rules->'no_next_action' is not null as asks_next, p.task_fates->>'forward' = 'ask' as asks_tasks,
        (select coalesce(json_agg(r), '[]') from (select outcome, count(*)::int as reasons, count(*) filter (where asks_follow_up)::int as "followUpReasons"
           from process_reasons where process_id = p.id and not withdrawn group by outcome) r) as reasons
-     from processes p left join process_versions v on v.process_id = p.id and v.state = 'live' where p.id = :process`,
+     from processes p left join process_versions v on v.process_id = p.id and v.state = 'live' where p.id = :process`),
     { process },
   );
   if (!row) throw notFound('process');

@@ -2,6 +2,7 @@ import type { processes, TypeOf } from '@ladder/contract';
 import type { Moment, ProcessId, Reason, StageId, StoredDocument, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import type { ProcessRow } from '../../db/entities/process.ts';
+import { kept } from '../../db/keepingClient.ts';
 import { asArray, at, type Connection, sql } from '../../db/sql.ts';
 import { actorColumns } from '../../deals/repository/actorColumns.ts';
 import type { Person } from '../../session/person.ts';
@@ -42,7 +43,7 @@ export async function nameAndRules(
 ): Promise<Pick<ProcessRow, 'name' | 'houseRules'> | null> {
   const rows = await sql<Pick<ProcessRow, 'name' | 'houseRules'>>(
     connection,
-    'select name, house_rules as "houseRules" from processes where id = :process',
+    kept('select name, house_rules as "houseRules" from processes where id = :process'),
     { process },
   );
   return rows[0] ?? null;

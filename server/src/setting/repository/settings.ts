@@ -19,6 +19,7 @@ import {
 } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
 import type { ProcessVersionRow } from '../../db/entities/processVersion.ts';
+import { kept } from '../../db/keepingClient.ts';
 import { KeptBySource } from '../../db/keptBySource.ts';
 import { asArray, type Connection, sql } from '../../db/sql.ts';
 import { RATES_AS_JSON, type RateRow, rateTable } from './rates.ts';
@@ -64,7 +65,7 @@ interface KeptSetting {
   readonly setting: KnownSetting;
 }
 
-const kept = new KeptBySource<VersionId, KeptSetting>(200);
+const keptSettings = new KeptBySource<VersionId, KeptSetting>(200);
 
 /**
  * What a setting is read from, told by the transactions that last wrote those rows: the version, its process, the calendar
@@ -115,16 +116,18 @@ export async function settingsOf(
   connection: Connection,
   marked: readonly MarkedVersion[],
 ): Promise<ReadonlyMap<VersionId, KnownSetting>> {
-  const stale = marked.filter(({ version, mark }) => mark === null || kept.get(connection, version)?.mark !== mark);
+  const stale = marked.filter(
+    ({ version, mark }) => mark === null || keptSettings.get(connection, version)?.mark !== mark,
+  );
   const fresh = await readSettings(
     connection,
     stale.map(({ version }) => version),
   );
   const read = marked.map(({ version }) => {
-    const [known, one] = [kept.get(connection, version), fresh.get(version)];
+    const [known, one] = [keptSettings.get(connection, version), fresh.get(version)];
     // Of two that read it at once the first is kept: all that was worked out for it is found by the very object.
     if (!one || (one.mark !== null && known?.mark === one.mark)) return known;
-    if (one.mark !== null) kept.keep(connection, version, one);
+    if (one.mark !== null) keptSettings.keep(connection, version, one);
     return one;
   });
   return new Map(read.flatMap((one) => (one ? [[one.setting.version, one.setting] as const] : [])));
@@ -132,7 +135,7 @@ export async function settingsOf(
 
 /** Reads again what is no longer as it is kept, and the versions that have gone live of those processes. */
 export async function renewSettings(connection: Connection): Promise<void> {
-  const versions = kept.keys(connection);
+  const versions = keptSettings.keys(connection);
   const live = await sql<{ id: VersionId }>(
     connection,
     `select distinct l.id from process_versions v join process_versions l on l.process_id = v.process_id and l.state = 'live' where v.id = any(:versions::uuid[])`,
@@ -175,7 +178,9 @@ export const touchOrganisation = (tx: EntityManager): Promise<unknown> =>
 export async function calendarOf(connection: Connection, process: ProcessId): Promise<Calendar> {
   const [row] = await sql<{ calendar: Calendar }>(
     connection,
-    `select ${CALENDAR} as calendar from processes p join calendars c on c.id = p.calendar_id where p.id = :process`,
+    kept(
+      `select ${CALENDAR} as calendar from processes p join calendars c on c.id = p.calendar_id where p.id = :process`,
+    ),
     { process },
   );
   return row?.calendar ?? MONDAY_TO_FRIDAY;

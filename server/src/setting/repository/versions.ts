@@ -2,6 +2,7 @@ import type { processes, TypeOf } from '@ladder/contract';
 import type { Field, ProcessId, StoredDocument, VersionId } from '@ladder/core';
 import { seesAll } from '../../access/dealAccess.ts';
 import { openDealsOf, visibleDeals } from '../../access/repository.ts';
+import { kept } from '../../db/keepingClient.ts';
 import { asArray, at, type Connection, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
 
@@ -23,7 +24,9 @@ const withInstant = <R extends Row<object>>({ published, ...row }: R) => ({
 
 /** A version's number and state. */
 export async function versionName(connection: Connection, id: VersionId): Promise<VersionName> {
-  const [row] = await sql<Row<VersionName>>(connection, `select ${COLUMNS} from ${FROM} where v.id = :id`, { id });
+  const [row] = await sql<Row<VersionName>>(connection, kept(`select ${COLUMNS} from ${FROM} where v.id = :id`), {
+    id,
+  });
   if (!row) throw new Error(`There is no version ${id}`);
   return withInstant(row);
 }
@@ -97,7 +100,7 @@ async function versionDocument(
 ): Promise<VersionDocument | null> {
   const [row] = await sql<Row<VersionName> & Pick<VersionDocument, 'document'>>(
     connection,
-    `select ${COLUMNS}, v.document from ${FROM} where v.process_id = :process and ${which}`,
+    kept(`select ${COLUMNS}, v.document from ${FROM} where v.process_id = :process and ${which}`),
     parameters,
   );
   if (!row) return null;
