@@ -104,7 +104,7 @@ async function publish(enter: (typeof DOCUMENT.stages)[number]['enter'], how: ob
   const stages = DOCUMENT.stages.map((one) => ({
     ...one,
     ...(one.id === 'brief' ? { enter } : {}),
-    target: { days: 2, counting: 'calendar' } as const,
+    target: one.id === 'survey' ? null : ({ days: 2, counting: 'calendar' } as const),
   }));
   await saveAndPublish(maren, test.process, { ...DOCUMENT, stages }, how);
 }

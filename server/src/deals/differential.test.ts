@@ -20,7 +20,7 @@ import { latestRates } from '../setting/repository/rates.ts';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
 import { seededNumbers } from '../testing/seededNumbers.ts';
-import { PEOPLE, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
+import { DOCUMENT, PEOPLE, saveAndPublish, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
 import { foldSums } from './repository/foldSums.ts';
 import { findLaneCards } from './repository/lanes.ts';
 import { loadDeals } from './repository/loadDeals.ts';
@@ -48,6 +48,9 @@ beforeAll(async () => {
   await maren.patch(`/processes/${test.process}`, {
     houseRules: { past_target: 'hold', idle: 'flag', close_date_past: 'flag', no_next_action: 'off', step_late: 'off' },
   });
+  await maren.post(`/processes/${test.process}/draft`, undefined, 201);
+  const stages = DOCUMENT.stages.map((one) => (one.id === 'survey' ? { ...one, target: null } : one));
+  await saveAndPublish(maren, test.process, { ...DOCUMENT, stages });
   for (let place = 0; place < DEALS; place++) ids.push((await begin()) as DealId);
   for (let step = 0; step < STEPS; step++) {
     await work(oneOf(ids));

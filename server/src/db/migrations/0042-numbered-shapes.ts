@@ -5,7 +5,7 @@ const TEXT = `(currency || ' ' || stage_id || ' ' || standing || ' ' || kinds) c
 /* 25 bits for the shape; 22 for the day of coming to the stage, which last until the year 11484; 16 for in how many days it is to move on, 0 for never. */
 const SUM_KEY = `(shape::bigint << 38)
   | (least(entered_day - date '0001-12-31 BC', (1 << 22) - 1)::bigint << 16)
-  | coalesce(least(greatest(move_on_day - entered_day, 0) + 1, (1 << 16) - 1), 0)`;
+  | case when move_on_day is null then 0 else least(greatest(move_on_day - entered_day, 0) + 1, (1 << 16) - 1) end`;
 
 /**
  * Open deals are added up by one number, of their shape and of the days of their stay, in place of a text and a day: past days
