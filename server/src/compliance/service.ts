@@ -24,10 +24,11 @@ import { openBook, pastBook } from '../deals/repository/openBook.ts';
 import { type OpenSums, sumOpen } from '../deals/repository/openSums.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import type { LookAtSession } from '../http/register.ts';
-import { getMeasured, type MeasuredProcess } from '../processes/service.ts';
+import { getMeasured, type MeasuredProcess, measuredBy } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
+import { documentThen } from '../setting/repository/versions.ts';
 import { countStaying, type FindingKeyRow, findingKeys, stageNames } from './repository.ts';
 
 type Summary = TypeOf<typeof contract.summary>;
@@ -56,26 +57,30 @@ export async function getCompliance(
 ): Promise<Summary> {
   const { clock, dataSource } = context;
   const now = clock.now();
-  const [{ timeZone, currency }] = await Promise.all([organisation(dataSource), lookAtSession(dataSource)]);
+  const [{ timeZone, currency }, measured] = await Promise.all([
+    organisation(dataSource),
+    getMeasured(dataSource, person, process),
+    lookAtSession(dataSource),
+  ]);
   const { on: asked, ...filter } = query;
   const { today, on, end } = asOf(asked, now, timeZone);
   const book =
     end === null ? await openBook(dataSource, person, process, filter, now) : pastBook(person, process, filter, end);
-  const [standings, detail, olderVersions] = await Promise.all([
+  const [standings, live, olderVersions] = await Promise.all([
     sumOpen(addsUpOn(context, book), book, { by: ['stage', 'standing', 'kinds'] }, on, currency),
-    getMeasured(dataSource, person, process, end),
+    end === null ? measured.live : documentThen(dataSource, process, end).then(measuredBy),
     countStaying(dataSource, book, end === null ? 'now' : 'past'),
   ]);
   const names = await stageNames(
     dataSource,
     process,
-    detail.live?.stages ?? [],
+    live?.stages ?? [],
     standings.map(({ stage }) => stage),
   );
   const held = standings.filter(({ standing }) => standing === 'held');
   return {
-    process: { id: process, name: detail.name },
-    version: detail.live?.version ?? null,
+    process: { id: process, name: measured.name },
+    version: live?.version ?? null,
     today,
     on,
     currency,
@@ -85,7 +90,7 @@ export async function getCompliance(
       ...countsOf(standings.filter(({ stage }) => stage === id)),
     })),
     all: countsOf(standings),
-    kinds: kindsShown(detail, standings),
+    kinds: kindsShown({ ...measured, live }, standings),
     heldMinor: held.reduce((sum, { minor }) => sum + minor, 0),
     heldWithoutRate: held.reduce((sum, { withoutRate }) => sum + withoutRate, 0),
     olderVersions,

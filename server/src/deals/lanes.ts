@@ -55,14 +55,15 @@ export async function getLanes(
 ): Promise<Lanes> {
   const { dataSource } = context;
   const now = context.clock.now();
-  const [live, { timeZone, currency }] = await Promise.all([
+  const [live, calendar, { timeZone, currency }] = await Promise.all([
     liveProcess(dataSource, process),
+    calendarOf(dataSource, process),
     organisation(dataSource),
     lookAtSession(dataSource),
   ]);
   const { today, on, end } = asOf(asked, now, timeZone);
   if (end !== null) {
-    const past = await lanesThen(context, person, process, filterOn(query, on), { on, end, currency });
+    const past = await lanesThen(context, person, process, filterOn(query, on), { on, end, currency, calendar });
     return { process: { id: process, name: live.name }, currency, today, on, ...past };
   }
   const book = await openBook(dataSource, person, process, filterOn(query, today), now);
@@ -70,7 +71,7 @@ export async function getLanes(
   const stages = document?.stages ?? [];
   const cardsIn = async (tx: EntityManager, ids: readonly StageId[]): Promise<readonly DealCard[]> =>
     toCards(tx, await findLaneCards(tx, book, ids, CARDS_A_STAGE), today, now);
-  const [groups, openDeals, ended, [cards, calendar, version]] = await Promise.all([
+  const [groups, openDeals, ended, [cards, version]] = await Promise.all([
     sumOpen(addsUpOn(context, book), book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, today, currency),
     isNarrowed(query)
       ? openBook(dataSource, person, process, {}, now).then((whole) =>
@@ -84,7 +85,6 @@ export async function getLanes(
           tx,
           stages.map(({ id }) => id),
         ),
-        calendarOf(tx, process),
         live.version ? versionName(tx, live.version) : Promise.resolve(null),
       ),
     ),
@@ -110,6 +110,7 @@ interface PastDay {
   readonly on: string;
   readonly end: number;
   readonly currency: string;
+  readonly calendar: Calendar;
 }
 
 /** How they stood at the end of a day that has gone by. What a card tells is of its deal as it is, so that there are none. */
@@ -118,15 +119,14 @@ async function lanesThen(
   person: Person,
   process: ProcessId,
   filter: DealFilter,
-  { on, end, currency }: PastDay,
+  { on, end, currency, calendar }: PastDay,
 ): Promise<Omit<Lanes, 'process' | 'currency' | 'today' | 'on'>> {
   const { dataSource } = context;
   const [book, whole] = [pastBook(person, process, filter, end), pastBook(person, process, {}, end)];
   const source = addsUpOn(context, book);
-  const [groups, live, calendar, openDeals] = await Promise.all([
+  const [groups, live, openDeals] = await Promise.all([
     sumOpen(source, book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, on, currency),
     documentThen(dataSource, process, end),
-    calendarOf(dataSource, process),
     isNarrowed(filter) ? countOpen(source, whole, { by: [] }, on) : null,
   ]);
   const stages = live ? readDocument(live.document).stages : [];

@@ -27,7 +27,6 @@ import { CalendarEntity } from '../db/entities/calendar.ts';
 import { ProcessEntity, type ProcessRow } from '../db/entities/process.ts';
 import { ProcessLogEntryEntity } from '../db/entities/processLogEntry.ts';
 import { ProcessVersionEntity } from '../db/entities/processVersion.ts';
-import { inOrder } from '../db/inOrder.ts';
 import { at, type Connection, manager } from '../db/sql.ts';
 import { presentCatalogue } from '../facts/catalogue.ts';
 import { newId, newKey } from '../ids.ts';
@@ -36,12 +35,12 @@ import type { WorkKind } from '../longWork/workKind.ts';
 import { invalid, notFound } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import { fullCatalogue } from '../setting/repository/settings.ts';
-import { documentThen, liveDocument, type VersionName, versionsOf } from '../setting/repository/versions.ts';
+import { processWithLive, type VersionDocument, type VersionName, versionsOf } from '../setting/repository/versions.ts';
 import { insertDraft } from './draft.ts';
 import { fileOf, takeInFile } from './processFiles.ts';
 import { rejudgeProcess } from './rejudgeProcess.ts';
 import { countOpenDeals } from './repository/openDeals.ts';
-import { loadReasons, nameAndRules, replaceReasons, seesDrafts, teamNames } from './repository/processes.ts';
+import { loadReasons, replaceReasons, seesDrafts, teamNames } from './repository/processes.ts';
 
 type Detail = TypeOf<typeof contract.detail>;
 
@@ -81,29 +80,16 @@ export interface MeasuredProcess extends Pick<Detail, 'name' | 'houseRules'> {
   readonly live: { readonly version: VersionName; readonly stages: readonly Stage[] } | null;
 }
 
-/**
- * A process as measures ask it: without its deals, which they count themselves. With an instant that has gone by, with the
- * version that was live then.
- */
-export async function getMeasured(
-  connection: Connection,
-  person: Person,
-  id: ProcessId,
-  then: number | null = null,
-): Promise<MeasuredProcess> {
-  const [row, live, past] = await inOrder(
-    nameAndRules(connection, id),
-    liveDocument(connection, id),
-    then === null ? Promise.resolve(null) : documentThen(connection, id, then),
-  );
-  if (!row || (!live && !seesDrafts(person))) throw notFound('process');
-  const shown = then === null ? live : past;
-  return {
-    name: row.name,
-    houseRules: ruleLevels(row.houseRules),
-    live: shown && { version: shown.version, stages: readDocument(shown.document).stages },
-  };
+/** A process as measures ask it: without its deals, which they count themselves. */
+export async function getMeasured(connection: Connection, person: Person, id: ProcessId): Promise<MeasuredProcess> {
+  const process = await processWithLive(connection, id);
+  if (!process || (!process.live && !seesDrafts(person))) throw notFound('process');
+  return { name: process.name, houseRules: ruleLevels(process.houseRules), live: measuredBy(process.live) };
 }
+
+/** What measures ask of the version that is live, or was. */
+export const measuredBy = (live: VersionDocument | null): MeasuredProcess['live'] =>
+  live && { version: live.version, stages: readDocument(live.document).stages };
 
 const ruleLevels = (rules: Partial<HouseRules>): Detail['houseRules'] =>
   Object.fromEntries(HOUSE_RULES.map((rule) => [rule, rules[rule]?.level ?? 'off'])) as Detail['houseRules'];

@@ -1,8 +1,6 @@
 import type { processes, TypeOf } from '@ladder/contract';
 import type { Moment, ProcessId, Reason, StageId, StoredDocument, VersionId } from '@ladder/core';
 import type { EntityManager } from 'typeorm';
-import type { ProcessRow } from '../../db/entities/process.ts';
-import { kept } from '../../db/keepingClient.ts';
 import { asArray, at, type Connection, sql } from '../../db/sql.ts';
 import { actorColumns } from '../../deals/repository/actorColumns.ts';
 import type { Person } from '../../session/person.ts';
@@ -36,18 +34,6 @@ export interface SummaryRow {
 
 /** Drafts, and processes that were never published, are the administrators'. */
 export const seesDrafts = (person: Person): boolean => person.role === 'administrator';
-
-export async function nameAndRules(
-  connection: Connection,
-  process: ProcessId,
-): Promise<Pick<ProcessRow, 'name' | 'houseRules'> | null> {
-  const rows = await sql<Pick<ProcessRow, 'name' | 'houseRules'>>(
-    connection,
-    kept('select name, house_rules as "houseRules" from processes where id = :process'),
-    { process },
-  );
-  return rows[0] ?? null;
-}
 
 export async function loadReasons(connection: Connection, process: ProcessId): Promise<Reason[]> {
   return sql<Reason>(

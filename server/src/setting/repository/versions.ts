@@ -1,5 +1,5 @@
 import type { processes, TypeOf } from '@ladder/contract';
-import type { Field, ProcessId, StoredDocument, VersionId } from '@ladder/core';
+import type { Field, HouseRules, ProcessId, StoredDocument, VersionId } from '@ladder/core';
 import { seesAll } from '../../access/dealAccess.ts';
 import { openDealsOf, visibleDeals } from '../../access/repository.ts';
 import { kept } from '../../db/keepingClient.ts';
@@ -93,34 +93,50 @@ export interface VersionDocument {
   readonly document: StoredDocument;
 }
 
-async function versionDocument(
-  connection: Connection,
-  which: string,
-  parameters: Readonly<Record<string, unknown>>,
-): Promise<VersionDocument | null> {
-  const [row] = await sql<Row<VersionName> & Pick<VersionDocument, 'document'>>(
-    connection,
-    kept(`select ${COLUMNS}, v.document from ${FROM} where v.process_id = :process and ${which}`),
-    parameters,
-  );
-  if (!row) return null;
-  const { document, ...version } = row;
-  return { version: withInstant(version), document };
-}
+type VersionDocumentRow = Row<VersionName> & Pick<VersionDocument, 'document'>;
 
-export const liveDocument = (connection: Connection, process: ProcessId): Promise<VersionDocument | null> =>
-  versionDocument(connection, `v.state = 'live'`, { process });
+const toVersionDocument = ({ document, ...version }: VersionDocumentRow): VersionDocument => ({
+  version: withInstant(version),
+  document,
+});
 
 /** The version of a process that was live at an instant that has gone by. */
-export const documentThen = (
+export async function documentThen(
   connection: Connection,
   process: ProcessId,
   then: number,
-): Promise<VersionDocument | null> =>
-  versionDocument(connection, 'v.published_at <= :instant order by v.number desc limit 1', {
-    process,
-    instant: at(then),
-  });
+): Promise<VersionDocument | null> {
+  const [row] = await sql<VersionDocumentRow>(
+    connection,
+    kept(
+      `select ${COLUMNS}, v.document from ${FROM} where v.process_id = :process and v.published_at <= :instant order by v.number desc limit 1`,
+    ),
+    { process, instant: at(then) },
+  );
+  return row ? toVersionDocument(row) : null;
+}
+
+/** A process with the version that is live, if one is. */
+export interface ProcessWithLive {
+  readonly name: string;
+  readonly houseRules: Partial<HouseRules>;
+  readonly live: VersionDocument | null;
+}
+
+export async function processWithLive(connection: Connection, process: ProcessId): Promise<ProcessWithLive | null> {
+  const [row] = await sql<VersionDocumentRow & { readonly process: string; readonly rules: Partial<HouseRules> }>(
+    connection,
+    kept(
+      `select asked.name as process, asked.house_rules as rules, live.* from processes asked
+       left join lateral (select ${COLUMNS}, v.document from ${FROM} where v.process_id = asked.id and v.state = 'live') live on true
+       where asked.id = :process`,
+    ),
+    { process },
+  );
+  if (!row) return null;
+  const { process: name, rules: houseRules, ...live } = row;
+  return { name, houseRules, live: live.id === null ? null : toVersionDocument(live) };
+}
 
 /** A version that somebody works by or on. */
 export interface CurrentVersion {
