@@ -92,8 +92,9 @@ export async function getLanes(
   const others = await otherStages(dataSource, process, groups, stages);
   const gone = others.map(({ id }) => id);
   const otherCards = gone.length > 0 ? await inTransaction(context, (tx) => cardsIn(tx, gone)) : [];
-  const lanes = stages.map((stage) => toLane(stage, groups, cards, calendar));
-  const otherLanes = others.map((stage) => toLane(stage, groups, otherCards, calendar));
+  const grouped = byStage(groups);
+  const lanes = stages.map((stage) => toLane(stage, grouped, cards, calendar));
+  const otherLanes = others.map((stage) => toLane(stage, grouped, otherCards, calendar));
   return {
     process: { id: process, name: live.name },
     currency,
@@ -130,8 +131,9 @@ async function lanesThen(
     isNarrowed(filter) ? countOpen(source, whole, { by: [] }, on) : null,
   ]);
   const stages = live ? readDocument(live.document).stages : [];
+  const grouped = byStage(groups);
   const toLanes = (which: readonly LaneStage[]): readonly Lane[] =>
-    which.map((stage) => toLane(stage, groups, [], calendar));
+    which.map((stage) => toLane(stage, grouped, [], calendar));
   return {
     version: live?.version ?? null,
     ...figuresOf(toLanes(stages), toLanes(await otherStages(dataSource, process, groups, stages)), groups, openDeals),
@@ -169,8 +171,20 @@ type GroupRow = OpenSums<'stage' | 'age' | 'standing', 'past'>;
 
 type LaneStage = Pick<Stage, 'id' | 'name' | 'chance' | 'target'>;
 
-function toLane(stage: LaneStage, groups: readonly GroupRow[], cards: readonly DealCard[], calendar: Calendar): Lane {
-  const mine = groups.filter((group) => group.stage === stage.id);
+type Grouped = ReadonlyMap<StageId, readonly GroupRow[]>;
+
+function byStage(groups: readonly GroupRow[]): Grouped {
+  const grouped = new Map<StageId, GroupRow[]>();
+  for (const group of groups) {
+    const alike = grouped.get(group.stage);
+    if (alike) alike.push(group);
+    else grouped.set(group.stage, [group]);
+  }
+  return grouped;
+}
+
+function toLane(stage: LaneStage, groups: Grouped, cards: readonly DealCard[], calendar: Calendar): Lane {
+  const mine = groups.get(stage.id) ?? [];
   const sum = (part: (group: GroupRow) => number): number => mine.reduce((total, group) => total + part(group), 0);
   const minor = sum((group) => group.minor);
   return {

@@ -56,11 +56,14 @@ const MEASURES = {
     all: 'sum(minor)::float8',
     kept: '(case when sum(d.valued) > 0 then sum(d.minor) end)::float8',
   },
+  /** Those whose value has no rate, where values are converted: there are none before they are. */
+  withoutRate: { each: null, all: '0', kept: '0' },
 } as const;
 
 interface Measured {
   readonly past: number;
   readonly minor: number | null;
+  readonly withoutRate: number;
 }
 type Measure = keyof Measured;
 
@@ -109,7 +112,7 @@ export function countOpen<K extends Key, M extends Measure = never>(
   const { by, measures = [] } = asked;
   const added = (how: keyof typeof DEALS): readonly string[] => [
     `${DEALS[how]} as deals`,
-    ...measures.flatMap((name) => (MEASURES[name][how] === null ? [] : [`${MEASURES[name][how]} as ${name}`])),
+    ...measures.flatMap((name) => (MEASURES[name][how] === null ? [] : [`${MEASURES[name][how]} as "${name}"`])),
   ];
   const statement =
     book.sums === null
@@ -118,38 +121,50 @@ export function countOpen<K extends Key, M extends Measure = never>(
   return sql(connection, keptOfWhole(book, statement), { ...book.parameters, today });
 }
 
-export type OpenSums<K extends Key, M extends Measure = never> = OpenCounts<K, M | 'minor'> & {
+export type OpenSums<K extends Key, M extends Measure = never> = OpenCounts<K, M | 'minor' | 'withoutRate'> & {
   /** In the currency asked for, as far as there are rates. */
   readonly minor: number;
-  readonly withoutRate: number;
 };
 
 /** The same with what they are worth in the reporting currency, each value rounded before anything is summed (S33). */
-export async function sumOpen<K extends Exclude<Key, 'currency'>, M extends Exclude<Measure, 'minor'> = never>(
+export async function sumOpen<
+  K extends Exclude<Key, 'currency'>,
+  M extends Exclude<Measure, 'minor' | 'withoutRate'> = never,
+>(
   connection: Connection,
   book: Book,
   { by, measures = [] }: { readonly by: readonly K[]; readonly measures?: readonly M[] },
   today: string,
   reporting: string,
 ): Promise<OpenSums<K, M>[]> {
-  const asked: Asked = { by: ['currency', ...by], measures: ['minor', ...measures] };
-  const counted: readonly Row[] = await countOpen(connection, book, asked, today);
+  const asked: Asked = { by: ['currency', ...by], measures: ['minor', 'withoutRate', ...measures] };
+  const own: Row[] = await countOpen(connection, book, asked, today);
   const isForeign = ({ currency, minor }: Row): boolean => currency !== reporting && minor !== null;
-  const others = counted.some(isForeign) ? await convertOthers(connection, book, by, today, reporting) : [];
-  const own = counted.map((row) => ({ ...row, minor: isForeign(row) ? 0 : (row.minor ?? 0), withoutRate: 0 }));
-  const summed = ['deals', 'minor', 'withoutRate', ...measures] as const;
-  const sums = new Map<string, Record<string, unknown>>();
-  for (const row of [...own, ...others]) {
-    const values: Readonly<Record<string, unknown>> = row;
-    const group = JSON.stringify(by.map((key) => values[key]));
-    const sum = sums.get(group) ?? Object.fromEntries(by.map((key) => [key, values[key]]));
-    for (const name of summed) sum[name] = Number(sum[name] ?? 0) + Number(values[name] ?? 0);
-    sums.set(group, sum);
-  }
-  return [...sums.values()] as OpenSums<K, M>[];
+  const others = own.some(isForeign) ? await convertOthers(connection, book, by, today, reporting) : [];
+  // A large book is told by thousands of rows, which are changed in place: copied with another amount, each would have a shape of its own.
+  for (const row of own) if (row.minor === null || isForeign(row)) row.minor = 0;
+  const isOfOne = others.length === 0 && own.every(({ currency }) => currency === own[0]?.currency);
+  const rows = isOfOne ? own : mergedBy(by, ['deals', 'minor', 'withoutRate', ...measures], [...own, ...others]);
+  return rows as OpenSums<K, M>[];
 }
 
-type Row = Partial<Keyed & Measured>;
+/** One row for all that have these keys alike. */
+function mergedBy(
+  by: readonly string[],
+  summed: readonly string[],
+  rows: readonly Readonly<Record<string, unknown>>[],
+): Readonly<Record<string, unknown>>[] {
+  const sums = new Map<string, Record<string, unknown>>();
+  for (const row of rows) {
+    const group = JSON.stringify(by.map((key) => row[key]));
+    const sum = sums.get(group) ?? Object.fromEntries(by.map((key) => [key, row[key]]));
+    for (const name of summed) sum[name] = Number(sum[name] ?? 0) + Number(row[name] ?? 0);
+    sums.set(group, sum);
+  }
+  return [...sums.values()];
+}
+
+type Row = Partial<Keyed & Omit<Measured, 'minor'>> & { minor?: number | null };
 
 const ofOthers = ({ shape }: Book): string =>
   `deal_states d join state_shapes s on s.number = ${shape} and s.currency <> :currency::text and d.value_minor is not null`;
