@@ -121,6 +121,7 @@ export {
 export { DEAL_PART_NAMES, type DealPartName, FACT_PARTS, type FactPartName } from './deals/parts.ts';
 export type { ActivityRecord, Change, DealRecord, JournalEntry, MoveRecord, RefusalRecord } from './deals/record.ts';
 export type { Moment, Reason, Setting } from './deals/setting.ts';
+export { type Restated, restated } from './deals/states.ts';
 export { DEAL_STATUSES, type DealStatus, type Estimate, isClosed } from './deals/status.ts';
 export { stepPerson } from './deals/stepPerson.ts';
 export type { OpenQuestion } from './designCheck/asker.ts';

@@ -14,6 +14,7 @@ const HISTORY: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   moves: {},
   refusals: {},
   deal_states: {},
+  state_corrections: {},
   findings: {},
   ticks: {},
   step_runs: {},

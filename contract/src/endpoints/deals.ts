@@ -3,7 +3,6 @@ import { deal } from '../deals.ts';
 import { endpoint } from '../endpoint.ts';
 import { lanes } from '../lanes.ts';
 import {
-  day,
   dealId,
   described,
   id,
@@ -17,7 +16,7 @@ import {
   text,
 } from '../schema.ts';
 import { WORKING } from './callers.ts';
-import { dealFilter, paging, processParams } from './queries.ts';
+import { asOf, dealFilter, paging, processParams } from './queries.ts';
 
 const dealParams = object({ deal: dealId() });
 const documentParams = object({ deal: dealId(), document: id() });
@@ -34,7 +33,7 @@ export const dealsEndpoints = {
       'Open deals of a process on its ladder; as they are, or without their cards as they were at the end of a past day',
     callers: 'signed_in',
     params: processParams,
-    query: object({ on: optional(day()), ...dealFilter }),
+    query: object({ ...asOf, ...dealFilter }),
     status: 200,
     answer: lanes,
     problems: [400, 404],

@@ -2,7 +2,7 @@ import { FINDING_KINDS } from '@ladder/core';
 import { compliance } from '../compliance.ts';
 import { endpoint } from '../endpoint.ts';
 import { day, described, key, object, oneOf, optional, stageId, text } from '../schema.ts';
-import { paging, processParams, whose } from './queries.ts';
+import { asOf, paging, processParams, whose } from './queries.ts';
 
 /** How deals comply and move. */
 export const measuresEndpoints = {
@@ -14,7 +14,7 @@ export const measuresEndpoints = {
     summary: 'How the open deals comply, by stage; as they are, or as they were at the end of a past day',
     callers: 'signed_in',
     params: processParams,
-    query: object({ on: optional(day()), ...whose }),
+    query: object({ ...asOf, ...whose }),
     status: 200,
     answer: compliance.summary,
     problems: [400, 404],

@@ -10,6 +10,17 @@ export const whose = {
   team: optional(either(id(), oneOf(['none']))),
 };
 
+/** A day that pages are told of. */
+export const asOf = {
+  on: optional(day()),
+  known: optional(
+    described(
+      oneOf(['then']),
+      'Of a day that has gone by, what was known at its end in place of what is known of it now.',
+    ),
+  ),
+};
+
 export const dealFilter = {
   ...whose,
   standing: optional(oneOf(['clear', 'flagged', 'held'])),

@@ -24,6 +24,39 @@ export function reviseStates(deal: Deal, at: Instant): readonly DealState[] {
   return joined(pieces).map((piece) => deal.states.find((known) => isSame(known, piece)) ?? piece);
 }
 
+/** What a change says otherwise of the time before it: the states that were taken to be so, and those that are said to be instead. */
+export interface Restated {
+  readonly was: readonly DealState[];
+  readonly is: readonly DealState[];
+}
+
+/**
+ * What a change at `at` says otherwise of the time before it (S21): a move that was taken back, idleness that a call written down
+ * late has ended, a stay that began before it was written down. Of the states before and after it, each in order and without
+ * overlap, gives the parts that lie before `at` and that the others do not say alike.
+ */
+export function restated(before: readonly DealState[], after: readonly DealState[], at: Instant): Restated {
+  const [was, is] = [statesUntil(before, at), statesUntil(after, at)];
+  return { was: without(was, is), is: without(is, was) };
+}
+
+const statesUntil = (states: readonly DealState[], at: Instant): readonly DealState[] =>
+  states.filter(({ from }) => from < at).map((state) => (state.to <= at ? state : { ...state, to: at }));
+
+/** The parts of states that others do not say alike. */
+const without = (states: readonly DealState[], others: readonly DealState[]): readonly DealState[] =>
+  states.flatMap((state) =>
+    others
+      .filter((other) => other.from < state.to && state.from < other.to && saysSame(state, other))
+      .reduce<readonly DealState[]>((left, other) => left.flatMap((part) => partsBeside(part, other)), [state]),
+  );
+
+const partsBeside = (state: DealState, { from, to }: DealState): readonly DealState[] =>
+  [
+    { ...state, to: Math.min(state.to, from) },
+    { ...state, from: Math.max(state.from, to) },
+  ].filter((part) => part.from < part.to);
+
 const voidedState = (deal: Deal, at: Instant): readonly DealState[] =>
   deal.states[0]?.status === 'voided' ? deal.states : [stateFrom(deal, at, OPEN_ENDED, at)];
 

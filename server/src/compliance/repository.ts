@@ -3,19 +3,29 @@ import type { EntityManager } from 'typeorm';
 import { kept } from '../db/keepingClient.ts';
 import { type Connection, sql } from '../db/sql.ts';
 import { stagesOfVersions } from '../deals/repository/lanes.ts';
-import type { Scope } from '../deals/repository/openBook.ts';
+import type { OpenBook, Scope } from '../deals/repository/openBook.ts';
 
 const STAYING = `select id from deals where process_id = :process::uuid and status = 'open' and version_id is not null`;
 const STAYED = `select s.deal_id as id from deal_stays s join process_versions v on v.id = s.version_id
   where v.process_id = :process::uuid and s.from_at <= :now and s.to_at > :now`;
 
 /** Open deals that stay on an older version, or did at the instant of a past book. */
-export async function countStaying(connection: Connection, scope: Scope, when: 'now' | 'past'): Promise<number> {
+export async function countStaying(
+  connection: Connection,
+  { condition, corrections, parameters }: Pick<OpenBook, 'condition' | 'corrections' | 'parameters'>,
+  when: 'now' | 'past',
+): Promise<number> {
+  const counted = (what: string, table: string, which: string): string =>
+    `select ${what} as deals from staying join ${table} d on d.deal_id = staying.id where ${which}`;
+  const parts = [
+    counted('count(*)', 'deal_states', condition),
+    ...(corrections === null ? [] : [counted('sum(d.counts)', 'state_corrections', corrections)]),
+  ];
   const [row] = await sql<{ deals: number }>(
     connection,
     kept(`with staying as materialized (${when === 'now' ? STAYING : STAYED})
-     select count(*)::int as deals from staying join deal_states d on d.deal_id = staying.id where ${scope.condition}`),
-    scope.parameters,
+     select coalesce(sum(deals), 0)::int as deals from (${parts.join(' union all ')}) counted`),
+    parameters,
   );
   return row?.deals ?? 0;
 }

@@ -20,7 +20,7 @@ import { nameLookup } from '../deals/names.ts';
 import { presentFinding } from '../deals/present.ts';
 import { loadDeals } from '../deals/repository/loadDeals.ts';
 import { loadNames } from '../deals/repository/names.ts';
-import { openBook, pastBook } from '../deals/repository/openBook.ts';
+import { type Known, openBook, pastBook } from '../deals/repository/openBook.ts';
 import { type OpenSums, sumOpen } from '../deals/repository/openSums.ts';
 import { DEFAULT_LIMIT, readCursor, toPage } from '../http/pages.ts';
 import type { LookAtSession } from '../http/register.ts';
@@ -42,6 +42,8 @@ export interface MeasureFilter {
 export interface ComplianceQuery extends MeasureFilter {
   /** As of the end of which day; as it is where it is left out. */
   readonly on?: string;
+  /** By what is known of that day now, unless by what was known then. */
+  readonly known?: Known;
 }
 
 /**
@@ -62,10 +64,12 @@ export async function getCompliance(
     getMeasured(dataSource, person, process),
     lookAtSession(dataSource),
   ]);
-  const { on: asked, ...filter } = query;
+  const { on: asked, known, ...filter } = query;
   const { today, on, end } = asOf(asked, now, timeZone);
   const book =
-    end === null ? await openBook(dataSource, person, process, filter, now) : pastBook(person, process, filter, end);
+    end === null
+      ? await openBook(dataSource, person, process, filter, now)
+      : pastBook(person, process, filter, end, known);
   const [standings, live, olderVersions] = await Promise.all([
     sumOpen(addsUpOn(context, book), book, { by: ['stage', 'standing', 'kinds'] }, on, currency),
     end === null ? measured.live : documentThen(dataSource, process, end).then(measuredBy),

@@ -28,7 +28,7 @@ import {
   type ReasonCount,
   stagesOfVersions,
 } from './repository/lanes.ts';
-import { type AskedFilter, type DealFilter, filterOn, openBook, pastBook } from './repository/openBook.ts';
+import { type AskedFilter, type DealFilter, filterOn, type Known, openBook, pastBook } from './repository/openBook.ts';
 import { countOpen, type OpenSums, sumOpen } from './repository/openSums.ts';
 
 type Lanes = TypeOf<typeof contract>;
@@ -37,6 +37,8 @@ type Lane = Lanes['stages'][number];
 export interface LanesQuery extends AskedFilter {
   /** As of the end of which day; as it is where it is left out. */
   readonly on?: string;
+  /** By what is known of that day now, unless by what was known then. */
+  readonly known?: Known;
 }
 
 /** So many cards of a stage are sent; the others are told by age, and open on request. */
@@ -50,7 +52,7 @@ export async function getLanes(
   context: Context,
   person: Person,
   process: ProcessId,
-  { on: asked, ...query }: LanesQuery,
+  { on: asked, known, ...query }: LanesQuery,
   lookAtSession: LookAtSession = LOOKED_AT,
 ): Promise<Lanes> {
   const { dataSource } = context;
@@ -63,7 +65,13 @@ export async function getLanes(
   ]);
   const { today, on, end } = asOf(asked, now, timeZone);
   if (end !== null) {
-    const past = await lanesThen(context, person, process, filterOn(query, on), { on, end, currency, calendar });
+    const past = await lanesThen(context, person, process, filterOn(query, on), {
+      on,
+      end,
+      known,
+      currency,
+      calendar,
+    });
     return { process: { id: process, name: live.name }, currency, today, on, ...past };
   }
   const book = await openBook(dataSource, person, process, filterOn(query, today), now);
@@ -110,6 +118,7 @@ export async function getLanes(
 interface PastDay {
   readonly on: string;
   readonly end: number;
+  readonly known: Known | undefined;
   readonly currency: string;
   readonly calendar: Calendar;
 }
@@ -120,10 +129,10 @@ async function lanesThen(
   person: Person,
   process: ProcessId,
   filter: DealFilter,
-  { on, end, currency, calendar }: PastDay,
+  { on, end, known, currency, calendar }: PastDay,
 ): Promise<Omit<Lanes, 'process' | 'currency' | 'today' | 'on'>> {
   const { dataSource } = context;
-  const [book, whole] = [pastBook(person, process, filter, end), pastBook(person, process, {}, end)];
+  const [book, whole] = [pastBook(person, process, filter, end, known), pastBook(person, process, {}, end, known)];
   const source = addsUpOn(context, book);
   const [groups, live, openDeals] = await Promise.all([
     sumOpen(source, book, { by: ['stage', 'age', 'standing'], measures: ['past'] }, on, currency),

@@ -1,4 +1,4 @@
-import { Button } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
 import { shortDay } from './format.ts';
 
 interface PastNoteProps {
@@ -7,17 +7,32 @@ interface PastNoteProps {
     readonly today: string;
     readonly version: { readonly number: number } | null;
   };
+  /** What an address says of by what the day is told; by what is known of it now, where it says nothing. */
+  readonly known: string | null;
+  readonly onKnown: (known: string | null) => void;
   readonly onToday: () => void;
 }
 
 /** Of which past day a page is told, and how: what is listed of deals is of them as they are. */
-export const PastNote = ({ told: { on, today, version }, onToday }: PastNoteProps) => (
-  <p className="past-note">
-    As of the end of {shortDay(on, today)}
-    {version && `, when version ${version.number} was live`}: by whose the deals were then, and at the rates of that
-    day. Deals and findings are listed as of today.
+export const PastNote = ({ told: { on, today, version }, known, onKnown, onToday }: PastNoteProps) => (
+  <div className="past-note">
+    <p>
+      As of the end of {shortDay(on, today)}
+      {version && `, when version ${version.number} was live`}: by whose the deals were then, and at the rates of that
+      day. {known ? KNOWN_THEN : KNOWN_NOW} Deals and findings are listed as of today.
+    </p>
+    <Form.Check
+      type="switch"
+      id="known-then"
+      label="As it was known then"
+      checked={known !== null}
+      onChange={({ target }) => onKnown(target.checked ? 'then' : null)}
+    />
     <Button variant="link" onClick={onToday}>
       Back to today
     </Button>
-  </p>
+  </div>
 );
+
+const KNOWN_NOW = 'What was taken back, voided or written down later is told as it is known now.';
+const KNOWN_THEN = 'What was taken back, voided or written down later is told as if it had not been yet.';

@@ -40,6 +40,7 @@ import { SettingNews1700000000039 } from './0039-setting-news.ts';
 import { JournalInSets1700000000040 } from './0040-journal-in-sets.ts';
 import { PastDays1700000000041 } from './0041-past-days.ts';
 import { NumberedShapes1700000000042 } from './0042-numbered-shapes.ts';
+import { StateCorrections1700000000043 } from './0043-state-corrections.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -85,4 +86,5 @@ export const migrations = [
   JournalInSets1700000000040,
   PastDays1700000000041,
   NumberedShapes1700000000042,
+  StateCorrections1700000000043,
 ];

@@ -116,6 +116,8 @@ export interface OpenBook extends Scope {
   readonly parts: readonly string[];
   /** What has the number of a deal's shape in these indexes. */
   readonly shape: string;
+  /** What tells the corrections that make of what is known of a day what was known on it; null where they are not asked for. */
+  readonly corrections: string | null;
   /** What tells what they add up to among the sums that are kept, but for their standing; null where no sums are kept of them. */
   readonly sums: string | null;
   /** The only one, where they are narrowed to one. */
@@ -151,6 +153,9 @@ export async function lookedUp(
 
 const isWhole = (filter: DealFilter): boolean => Object.values(filter).every((value) => value === undefined);
 
+/** Of a day that has gone by: what is known of it now, or what was known then (S21). */
+export type Known = 'now' | 'then';
+
 /**
  * The deals of a process that were open at an instant that has gone by, of those that were then of people or teams whose deals
  * the person sees; narrowed by whose they were and how they stood then (S22).
@@ -160,6 +165,7 @@ export function pastBook(
   process: ProcessId,
   { standing, pastTargetOn, ...filter }: DealFilter,
   then: number,
+  known: Known = 'now',
 ): OpenBook {
   const { condition, parameters } = ofAnyStanding(person, filter);
   const ofPast = ifGiven(pastTargetOn, isPastTarget('d.sum_key', ':pastTargetOn::date'));
@@ -172,6 +178,7 @@ export function pastBook(
     standing,
     parts: SO_THEN_PARTS.map((part) => `${among} and ${part}`),
     shape: shapeNumber('d.sum_key'),
+    corrections: known === 'then' ? `${among} and ${THEN}` : null,
     sums: null,
   };
 }
@@ -192,6 +199,7 @@ export const wholeBook = (process: ProcessId, now: number): Omit<OpenBook, 'cond
   standing: undefined,
   parts: SO_NOW_PARTS.map((part) => `${OPEN_IN} and ${part}`),
   shape: 'd.shape',
+  corrections: null,
   sums: SUMS_IN,
   parameters: { process, now: at(now) },
 });
@@ -218,6 +226,7 @@ export async function openBook(
     standing: filter.standing,
     parts: (theirs ? [SO_NOW] : SO_NOW_PARTS).map((part) => `${among} and ${part} and ${condition}`),
     shape: 'd.shape',
+    corrections: null,
     sums: isOfAll ? `${SUMS_IN} and ${ofPastTarget(pastTargetOn)}` : null,
   };
 }

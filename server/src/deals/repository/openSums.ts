@@ -37,9 +37,10 @@ interface Keyed {
 }
 type Key = keyof Keyed;
 
-/** How many deals are, and what may be told of them beside: as states are added up, as their groups are, and as kept sums are. */
+/** How many deals are, and what may be told of them beside: as states are added up, corrections of them, their groups, and kept sums. */
 const DEALS = {
   each: 'count(*)',
+  corrected: 'sum(d.counts)',
   all: 'coalesce(sum(deals), 0)::int',
   kept: 'coalesce(sum(d.deals), 0)::int',
 } as const;
@@ -47,17 +48,19 @@ const MEASURES = {
   /** Past their stage's target. */
   past: {
     each: null,
+    corrected: null,
     all: `coalesce(sum(deals) filter (where ${isPastTarget('key', ':today::date')}), 0)::int`,
     kept: `coalesce(sum(d.deals) filter (where ${PAST_TARGET}), 0)::int`,
   },
   /** Their values, as they are; null where none has one. */
   minor: {
     each: 'sum(d.value_minor)',
+    corrected: 'sum(d.counts * d.value_minor)',
     all: 'sum(minor)::float8',
     kept: '(case when sum(d.valued) > 0 then sum(d.minor) end)::float8',
   },
   /** Those whose value has no rate, where values are converted: there are none before they are. */
-  withoutRate: { each: null, all: '0', kept: '0' },
+  withoutRate: { each: null, corrected: null, all: '0', kept: '0' },
 } as const;
 
 interface Measured {
@@ -77,12 +80,26 @@ interface Asked {
   readonly measures?: readonly Measure[];
 }
 
+/** What is told of each group of states, and of corrections of them. */
+interface Added {
+  readonly each: readonly string[];
+  readonly corrected: readonly string[];
+}
+
 /** The deals of each part of a book by their shapes, and by their days where these tell what is asked for. */
-function groups({ parts }: Book, { by, measures = [] }: Asked, each: readonly string[], of = 'deal_states d'): string {
+function groups(
+  { parts, corrections }: Book,
+  { by, measures = [] }: Asked,
+  { each, corrected }: Added,
+  beside = '',
+): string {
   const key = by.includes('age') || measures.includes('past') ? 'd.sum_key' : withoutDays('d.sum_key');
-  return parts
-    .map((part) => `select ${[`${key} as key`, ...each].join(', ')} from ${of} where ${part} group by 1`)
-    .join(' union all ');
+  const of = (table: string, added: readonly string[], which: string): string =>
+    `select ${[`${key} as key`, ...added].join(', ')} from ${table} d ${beside} where ${which} group by 1`;
+  return [
+    ...parts.map((part) => of('deal_states', each, part)),
+    ...(corrections === null ? [] : [of('state_corrections', corrected, corrections)]),
+  ].join(' union all ');
 }
 
 const groupBy = (columns: readonly (string | number)[]): string =>
@@ -116,7 +133,7 @@ export function countOpen<K extends Key, M extends Measure = never>(
   ];
   const statement =
     book.sums === null
-      ? `with groups as (${groups(book, asked, added('each'))}) ${ofGroups(book, by, added('all'))}`
+      ? `with groups as (${groups(book, asked, { each: added('each'), corrected: added('corrected') })}) ${ofGroups(book, by, added('all'))} ${book.corrections === null ? '' : 'having sum(deals) <> 0'}`
       : ofKeptSums(book.sums, book, by, added('kept'));
   return sql(connection, keptOfWhole(book, statement), { ...book.parameters, today });
 }
@@ -161,13 +178,14 @@ function mergedBy(
     for (const name of summed) sum[name] = Number(sum[name] ?? 0) + Number(row[name] ?? 0);
     sums.set(group, sum);
   }
-  return [...sums.values()];
+  // Deals that were corrected away have values that add up to nothing.
+  return [...sums.values()].filter(({ deals }) => deals !== 0);
 }
 
 type Row = Partial<Keyed & Omit<Measured, 'minor'>> & { minor?: number | null };
 
-const ofOthers = ({ shape }: Book): string =>
-  `deal_states d join state_shapes s on s.number = ${shape} and s.currency <> :currency::text and d.value_minor is not null`;
+const onlyOthers = ({ shape }: Book): string =>
+  `join state_shapes s on s.number = ${shape} and s.currency <> :currency::text and d.value_minor is not null`;
 const WORTH = converted('d.value_minor', 's.currency');
 
 /** What values in other currencies are worth in the one asked for. */
@@ -179,8 +197,14 @@ async function convertOthers(
   currency: string,
 ): Promise<Row[]> {
   const digits = await minorDigitsInUse(connection);
-  const each = [`sum(${WORTH}) as minor`, `count(*) filter (where ${WORTH} is null) as without_rate`];
+  const added = {
+    each: [`sum(${WORTH}) as minor`, `count(*) filter (where ${WORTH} is null) as without_rate`],
+    corrected: [
+      `sum(d.counts * ${WORTH}) as minor`,
+      `coalesce(sum(d.counts) filter (where ${WORTH} is null), 0) as without_rate`,
+    ],
+  };
   const all = ['coalesce(sum(minor), 0)::float8 as minor', 'sum(without_rate)::int as "withoutRate"'];
-  const statement = `with ${REPORTING_RATES}, groups as (${groups(book, { by }, each, ofOthers(book))}) ${ofGroups(book, by, all)}`;
+  const statement = `with ${REPORTING_RATES}, groups as (${groups(book, { by }, added, onlyOthers(book))}) ${ofGroups(book, by, all)}`;
   return sql(connection, keptOfWhole(book, statement), { ...book.parameters, currency, digits, today });
 }

@@ -17,8 +17,8 @@ export function CompliancePage() {
   const choice = useMeasureChoice();
   const { process, filters } = choice;
   const { organisation } = useSession();
-  const on = choice.get('on');
-  const asked = process ? { process: process.id, filters, on } : skipToken;
+  const [on, known] = [choice.get('on'), choice.get('known')];
+  const asked = process ? { process: process.id, filters, on, known } : skipToken;
   const { data, currentData, error, isLoading } = useGetComplianceQuery(asked);
   // Not that of another day under what was wrong with this one.
   const summary = error ? currentData : data;
@@ -44,11 +44,20 @@ export function CompliancePage() {
 }
 
 function Summary({ summary, choice }: { summary: ComplianceSummary; choice: MeasureChoice }) {
+  const past = isPast(summary) && (
+    <PastNote
+      told={summary}
+      known={choice.get('known')}
+      onKnown={(known) => choice.choose({ known })}
+      onToday={() => choice.choose({ on: null, known: null })}
+    />
+  );
   if (summary.all.deals === 0)
     return (
       <div className="empty">
-        <h2>{isPast(summary) ? 'No open deals on that day' : 'No open deals here'}</h2>
-        <p>Widen the team or owner, or look at another {isPast(summary) ? 'day or process' : 'process'}.</p>
+        <h2>{past ? 'No open deals on that day' : 'No open deals here'}</h2>
+        <p>Widen the team or owner, or look at another {past ? 'day or process' : 'process'}.</p>
+        {past}
       </div>
     );
   return (
@@ -56,11 +65,7 @@ function Summary({ summary, choice }: { summary: ComplianceSummary; choice: Meas
       <KeyFigures summary={summary} />
       <div className="page-body">
         <ComplianceTable summary={summary} choice={choice} />
-        {isPast(summary) ? (
-          <PastNote told={summary} onToday={() => choice.choose({ on: null })} />
-        ) : (
-          <FindingsList summary={summary} choice={choice} />
-        )}
+        {past || <FindingsList summary={summary} choice={choice} />}
       </div>
     </>
   );

@@ -37,10 +37,19 @@ interface MeasureFilters {
   readonly team?: string;
 }
 
+interface SummaryArguments {
+  readonly process: ProcessId;
+  readonly filters: MeasureFilters;
+  /** The past day that it is told of, and whether by what was known then. */
+  readonly on: string | null;
+  readonly known: string | null;
+}
+
 const complianceApi = api.injectEndpoints({
   endpoints: (build) => ({
-    getCompliance: build.query<ComplianceSummary, { process: ProcessId; filters: MeasureFilters; on: string | null }>({
-      query: ({ process, filters, on }) => `/processes/${process}/compliance${queryString({ ...filters, on })}`,
+    getCompliance: build.query<ComplianceSummary, SummaryArguments>({
+      query: ({ process, filters, on, known }) =>
+        `/processes/${process}/compliance${queryString({ ...filters, on, known })}`,
       providesTags: ['Deals'],
     }),
     getStepWork: build.query<StepWork, DoneArguments>({

@@ -86,7 +86,7 @@ function DealsOfProcess(props: DealsProps) {
       </div>
       {isLoading && <Loading />}
       <ErrorNotice error={error} />
-      {lanes && view === 'lanes' && <LanesView lanes={lanes} onToday={() => choose('on', null)} />}
+      {lanes && view === 'lanes' && <LanesView lanes={lanes} known={asked.known ?? null} choose={choose} />}
       {lanes && view === 'table' && (
         <DealTable
           lanes={lanes}

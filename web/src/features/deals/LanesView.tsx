@@ -14,6 +14,7 @@ import { useSession } from '../../client/session.ts';
 import { PastNote } from '../../parts/PastNote.tsx';
 import { Card } from './Card.tsx';
 import { CloseDialog } from './CloseDialog.tsx';
+import type { Choose } from './DealsPage.tsx';
 import type { DealCard, Lanes } from './dealsApi.ts';
 import { LaneRow } from './LaneRow.tsx';
 import { MoveDialog } from './MoveDialog.tsx';
@@ -21,8 +22,15 @@ import { OutcomeRow } from './OutcomeRow.tsx';
 import { type Carried, type KeysOn, useCarry } from './useCarry.ts';
 import { useDropDeal } from './useDropDeal.ts';
 
+interface LanesViewProps {
+  readonly lanes: Lanes;
+  /** Whether a past day is told by what was known then. */
+  readonly known: string | null;
+  readonly choose: Choose;
+}
+
 /** The ladder with its deals: age on the axis, and a drop on another rung is a move through its gate. */
-export function LanesView({ lanes, onToday }: { lanes: Lanes; onToday: () => void }) {
+export function LanesView({ lanes, known, choose }: LanesViewProps) {
   const { person } = useSession();
   const { drop, asking, stopAsking, message, refusal } = useDropDeal(lanes);
   const { carried, take, hover, putBack, letGo, keysOn } = useCarry(lanes, drop);
@@ -50,7 +58,16 @@ export function LanesView({ lanes, onToday }: { lanes: Lanes; onToday: () => voi
           {carried?.by === 'keyboard' ? `${carried.card.name} is in your hand.` : message}
         </p>
         <Rungs lanes={lanes} carried={carried} keysOn={mayMove ? keysOn : null} />
-        {isPast ? <PastNote told={lanes} onToday={onToday} /> : <Legend mayMove={mayMove} />}
+        {isPast ? (
+          <PastNote
+            told={lanes}
+            known={known}
+            onKnown={(value) => choose('known', value)}
+            onToday={() => choose('on', null)}
+          />
+        ) : (
+          <Legend mayMove={mayMove} />
+        )}
       </div>
       <DragOverlay dropAnimation={null}>
         {carried?.by === 'pointer' && <Card card={carried.card} className="lifted" />}

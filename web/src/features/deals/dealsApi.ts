@@ -42,14 +42,16 @@ export const viewIn = (search: URLSearchParams): 'lanes' | 'table' =>
 interface LanesArguments {
   readonly process: string;
   readonly filters: DealFilters;
-  /** The past day that they are told of. */
+  /** The past day that they are told of, and whether by what was known then. */
   readonly on?: string;
+  readonly known?: string;
 }
 
 /** The lanes that an address asks for; beside the table, which lists deals as they are, they are told of today. */
 export function lanesAskedFor(process: string, search: URLSearchParams): LanesArguments {
   const on = viewIn(search) === 'lanes' ? search.get('on') : null;
-  return { process, filters: filtersOf(search), ...(on ? { on } : {}) };
+  const known = on && search.get('known');
+  return { process, filters: filtersOf(search), ...(on ? { on } : {}), ...(known ? { known } : {}) };
 }
 
 interface ListArguments extends DealFilters {
@@ -123,8 +125,8 @@ export async function showAnswer(_argument: unknown, { dispatch, queryFulfilled 
 export const dealsApi = api.injectEndpoints({
   endpoints: (build) => ({
     getLanes: build.query<Lanes, LanesArguments>({
-      query: ({ process, filters, on }) =>
-        `/processes/${encodeURIComponent(process)}/lanes${queryString({ ...filters, on })}`,
+      query: ({ process, filters, on, known }) =>
+        `/processes/${encodeURIComponent(process)}/lanes${queryString({ ...filters, on, known })}`,
       providesTags: ['Deals'],
     }),
     /** The lanes of the process of most open deals; they are then those of that process. */

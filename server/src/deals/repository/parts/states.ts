@@ -1,4 +1,4 @@
-import { type Deal, type DealState, presentVisit } from '@ladder/core';
+import { type Deal, type DealState, presentVisit, restated } from '@ladder/core';
 import { iso } from '../timestamps.ts';
 import { changedParts, type DealWrite, listed, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
 
@@ -60,6 +60,9 @@ export const statesStored: StoredPart<'states'> = {
         statement: `insert into deal_states (${WRITTEN}) select ${WRITTEN} from jsonb_populate_recordset(null::deal_states, :rows)
        on conflict (deal_id, from_at) do update set ${REVISED.map((column) => `${column} = excluded.${column}`).join(', ')}`,
       },
+      // Behind the others: rows that were judged ahead are kept by their place.
+      corrections(writes),
+      voidedStates(writes),
     ];
   },
 };
@@ -108,6 +111,55 @@ const WRITTEN = ['deal_id', 'from_at', 'process_id', ...REVISED].join(', ');
 function shownFrom({ from, to }: DealState, settledAt: number): number {
   if (to <= settledAt) return Number.POSITIVE_INFINITY;
   return from <= settledAt ? Number.NEGATIVE_INFINITY : from;
+}
+
+const CORRECTED = [
+  'status',
+  'stage_id',
+  'standing',
+  'currency',
+  'kinds',
+  'value_minor',
+  'entered_day',
+  'move_on_day',
+  'close_date',
+  'owner_id',
+  'team_id',
+];
+const CORRECTION = ['deal_id', 'process_id', 'from_at', 'to_at', 'counts', ...CORRECTED].join(', ');
+
+/** What is said otherwise of the time before: that of a deal that is voided is with the states that it loses. */
+function corrections(writes: readonly DealWrite[]): RowsWritten {
+  const rows = writes
+    .filter(({ change: { deal } }) => deal.status.state !== 'voided')
+    .flatMap(({ before, change: { deal } }) => {
+      if (before?.states === deal.states) return [];
+      const { was, is } = restated(before?.states ?? [], deal.states, deal.settledAt);
+      const row = (state: DealState, counts: 1 | -1) => ({
+        deal_id: deal.id,
+        process_id: deal.process,
+        counts,
+        ...stateRow(state),
+      });
+      return [...was.map((state) => row(state, 1)), ...is.map((state) => row(state, -1))];
+    });
+  return {
+    rows,
+    statement: `insert into state_corrections (${CORRECTION}) select ${CORRECTION} from jsonb_populate_recordset(null::state_corrections, :rows)`,
+  };
+}
+
+/** A deal that is voided has been nothing else; until then it was taken to be all that it was. */
+function voidedStates(writes: readonly DealWrite[]): RowsWritten {
+  const rows = writes
+    .filter(({ before, change: { deal } }) => before?.status.state !== 'voided' && deal.status.state === 'voided')
+    .map(({ change: { deal } }) => ({ deal_id: deal.id, to_at: iso(deal.settledAt) }));
+  return {
+    rows,
+    statement: `insert into state_corrections (${CORRECTION})
+     select s.deal_id, s.process_id, s.from_at, least(s.to_at, v.to_at), 1, ${CORRECTED.map((column) => `s.${column}`).join(', ')}
+     from deal_states s join jsonb_populate_recordset(null::deal_states, :rows) v on v.deal_id = s.deal_id and s.from_at < v.to_at`,
+  };
 }
 
 /** States that no longer begin when they did; of a deal that was voided all that were. */
