@@ -2,19 +2,7 @@ import { DEAL_STATUSES } from '@ladder/core';
 import { deal } from '../deals.ts';
 import { endpoint } from '../endpoint.ts';
 import { lanes } from '../lanes.ts';
-import {
-  dealId,
-  described,
-  id,
-  integer,
-  key,
-  object,
-  oneOf,
-  optional,
-  processId,
-  stageId,
-  text,
-} from '../schema.ts';
+import { dealId, described, id, integer, key, object, oneOf, optional, processId, stageId, text } from '../schema.ts';
 import { WORKING } from './callers.ts';
 import { asOf, dealFilter, paging, processParams } from './queries.ts';
 

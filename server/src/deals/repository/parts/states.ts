@@ -128,10 +128,13 @@ const CORRECTED = [
 ];
 const CORRECTION = ['deal_id', 'process_id', 'from_at', 'to_at', 'counts', ...CORRECTED].join(', ');
 
-/** What is said otherwise of the time before: that of a deal that is voided is with the states that it loses. */
+/**
+ * What is said otherwise of the time before: that of a deal that is voided is with the states that it loses. A book that is loaded
+ * with its history is taken to have been known as it went on.
+ */
 function corrections(writes: readonly DealWrite[]): RowsWritten {
   const rows = writes
-    .filter(({ change: { deal } }) => deal.status.state !== 'voided')
+    .filter(({ change: { deal }, tells }) => deal.status.state !== 'voided' && tells !== 'nobody')
     .flatMap(({ before, change: { deal } }) => {
       if (before?.states === deal.states) return [];
       const { was, is } = restated(before?.states ?? [], deal.states, deal.settledAt);
