@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import { dayOf, FIRST } from '../testing/daysGoneBy.ts';
 import { DAY } from '../testing/movableClock.ts';
-import { seededNumbers } from '../testing/seededNumbers.ts';
+import { seededChoice, seededNumbers } from '../testing/seededNumbers.ts';
 import {
   DOCUMENT,
   filled,
@@ -18,10 +19,7 @@ beforeAll(async () => {
 afterAll(() => test.stop());
 
 const next = seededNumbers(11);
-const oneOf = <T>(list: readonly T[]): T => list[next(list.length)] as T;
-const FIRST = Date.UTC(2026, 10, 24);
-/** London's days are those of UTC in winter. */
-const dayOf = (place: number): string => new Date(FIRST + place * DAY).toISOString().slice(0, 10);
+const oneOf = seededChoice(next);
 const DAYS = 9;
 const ASKED = [
   { as: 'maren', page: 'compliance', filter: '' },

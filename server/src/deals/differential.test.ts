@@ -19,7 +19,7 @@ import type { Person } from '../session/person.ts';
 import { latestRates } from '../setting/repository/rates.ts';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
-import { seededNumbers } from '../testing/seededNumbers.ts';
+import { seededChoice, seededNumbers } from '../testing/seededNumbers.ts';
 import { DOCUMENT, PEOPLE, saveAndPublish, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
 import { foldSums } from './repository/foldSums.ts';
 import { findLaneCards } from './repository/lanes.ts';
@@ -36,7 +36,7 @@ const ZONE = 'Europe/London';
 const DEALS = 40;
 const STEPS = 160;
 const next = seededNumbers(11);
-const oneOf = <T>(list: readonly T[]): T => list[next(list.length)] as T;
+const oneOf = seededChoice(next);
 
 let test: TestServer;
 let maren: Client;

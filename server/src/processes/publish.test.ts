@@ -7,7 +7,7 @@ import type { WorkInHand } from '../longWork/workKind.ts';
 import { loadSettings } from '../setting/repository/settings.ts';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
-import { seededNumbers } from '../testing/seededNumbers.ts';
+import { seededChoice, seededNumbers } from '../testing/seededNumbers.ts';
 import { asOwner } from '../testing/testDatabase.ts';
 import {
   DOCUMENT,
@@ -24,7 +24,7 @@ import { publishWork } from './publish.ts';
 /* A publish is one event of the process: deals follow, and those alone are written that it brings something. */
 
 const next = seededNumbers(23);
-const oneOf = <T>(list: readonly T[]): T => list[next(list.length)] as T;
+const oneOf = seededChoice(next);
 const STAGES = ['a', 'b', 'c', 'd'];
 const BARE = STAGES.map((id) => stage(id, `Stage ${id}`));
 const documentOf = (

@@ -6,3 +6,9 @@ export function seededNumbers(seed: number): (below: number) => number {
     return Math.floor((state / 2_147_483_648) * below);
   };
 }
+
+/** One of a list, by such numbers. */
+export const seededChoice =
+  (next: (below: number) => number) =>
+  <T>(list: readonly T[]): T =>
+    list[next(list.length)] as T;

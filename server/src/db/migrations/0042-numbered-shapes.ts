@@ -9,7 +9,7 @@ const SUM_KEY = `(shape::bigint << 38)
 
 /**
  * Open deals are added up by one number, of their shape and of the days of their stay, in place of a text and a day: past days
- * have no index in that order, and hashing and carrying texts took half of it. Their index has no more than that, for what it
+ * have no index in that order, and hashing and carrying texts took a third of it. Their index has no more than that, for what it
  * has else is gone through too: narrowed to somebody's deals, they are looked at in the table. A state gets the number of its
  * shape as it is written. Two that write a shape for the first time do not wait for each other: it has two numbers then, which
  * say the same.
