@@ -81,6 +81,27 @@ test('movement is told for a period, and stages add up', async ({ page }) => {
   await expect(page).toHaveURL(/days=91/);
 });
 
+test('movement is told as of a past day, by what is known now or was known then', async ({ page }) => {
+  await signIn(page, 'Lena Ros');
+  await page.goto(`/movement?process=${NEW_BUILD}`);
+  const all = page.getByRole('row', { name: /^All stages/ });
+  const today = await all.textContent();
+  await page.getByLabel('As of').fill('2026-03-31');
+  await expect(page.getByText(/^As of the end of 31 Mar.* as it is known now/)).toBeVisible();
+  await expect(page.getByText(/^Moves from 31 Mar 2025 to 31 Mar/)).toBeVisible();
+  expect(await all.textContent()).not.toBe(today);
+  await page.getByText('As it was known then').click();
+  await expect(page.getByText(/as if it had not been yet/)).toBeVisible();
+  await expect(page).toHaveURL(/known=then/);
+  expect(await accessibilityProblems(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Back to today' }).click();
+  await expect(all).toHaveText(today ?? '');
+  await page.goto(`/movement?process=${NEW_BUILD}&on=2019-01-01`);
+  await expect(page.getByRole('heading', { name: 'No stages on that day' })).toBeVisible();
+  await page.goto(`/movement?process=${NEW_BUILD}&on=2199-01-01`);
+  await expect(page.getByRole('alert')).toContainText('Today or a day before.');
+});
+
 test('a process without deals says so on every page', async ({ page }, { repeatEachIndex }) => {
   await signIn(page, 'Maren Holt');
   await page.goto('/processes');

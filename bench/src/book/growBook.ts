@@ -15,6 +15,7 @@ const HISTORY: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   refusals: {},
   deal_states: {},
   state_corrections: {},
+  dropped_results: {},
   findings: {},
   ticks: {},
   step_runs: {},

@@ -105,7 +105,7 @@ export const measuresEndpoints = {
     summary: 'How deals moved, by stage, and the deals that were open in each at the end of the period',
     callers: 'signed_in',
     params: processParams,
-    query: object({ from: optional(day()), to: optional(day()), ...whose }),
+    query: object({ from: optional(day()), to: optional(day()), known: asOf.known, ...whose }),
     status: 200,
     answer: compliance.movement,
     problems: [404],

@@ -52,7 +52,7 @@ describe('a deal that is reopened (S12, S65)', () => {
     const { records } = reopened(closed());
     expect(records).toMatchObject([
       { kind: 'move', move: { seq: 4, kind: 'reopen', from: null, to: 'b', stayDays: null } },
-      { kind: 'closing_reopened', seq: 3 },
+      { kind: 'closing_reopened', seq: 3, at: LATER },
       { kind: 'journal', entry: { body: { kind: 'reopened', stage: 'b' }, text: 'They called again' } },
     ]);
   });

@@ -8,6 +8,7 @@ import { isClosed } from '../deals/status.ts';
 import type { StageId } from '../ids.ts';
 import { stageOf } from '../processes/document.ts';
 import { failed, ok, type Result } from '../result.ts';
+import type { Instant } from '../time/day.ts';
 import { changeBy, journal, revised } from './change.ts';
 import { beginStay } from './stay.ts';
 import { arrive } from './taskSets.ts';
@@ -43,7 +44,7 @@ export const reopenDeal = (deal: Deal, setting: Setting, text: string, asked: Mo
       deal: arrived.deal,
       records: [
         { kind: 'move', move: moveRecord(closed, setting, moment, step, { answer: 'passes', items: [] }, null) },
-        ...closingsOf(closed),
+        ...closingsOf(closed, step.at),
         ...(closed.version === setting.version
           ? []
           : [journal(begun, moment, { kind: 'version_changed', before: closed.version, after: setting.version })]),
@@ -56,8 +57,8 @@ export const reopenDeal = (deal: Deal, setting: Setting, text: string, asked: Mo
 const lastStageOf = (deal: Deal, { document }: Setting): StageId | undefined =>
   deal.visits.findLast(({ stage, takenBack }) => takenBack === 'no' && stageOf(document, stage))?.stage;
 
-const closingsOf = ({ path }: Deal): readonly DealRecord[] =>
-  path.slice(-1).map(({ seq }) => ({ kind: 'closing_reopened', seq }));
+const closingsOf = ({ path }: Deal, at: Instant): readonly DealRecord[] =>
+  path.slice(-1).map(({ seq }) => ({ kind: 'closing_reopened', seq, at }));
 
 const reopening = (deal: Deal, to: StageId, { happenedAt: at, by }: Moment): PathStep => ({
   seq: deal.moveCount + 1,

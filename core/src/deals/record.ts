@@ -71,8 +71,8 @@ export type DealRecord =
   | { readonly kind: 'journal'; readonly entry: JournalEntry }
   | { readonly kind: 'move'; readonly move: MoveRecord }
   | { readonly kind: 'move_taken_back'; readonly seq: number; readonly at: Instant; readonly by: Actor }
-  /** The closing that was this move counts no longer: the deal goes on. */
-  | { readonly kind: 'closing_reopened'; readonly seq: number }
+  /** The closing that was this move counts no longer from then on: the deal goes on. */
+  | { readonly kind: 'closing_reopened'; readonly seq: number; readonly at: Instant }
   | { readonly kind: 'refusal'; readonly refusal: RefusalRecord }
   | { readonly kind: 'activity'; readonly activity: ActivityRecord }
   /** A message that is to be prepared of a template, once the deal is as it is after the change. */

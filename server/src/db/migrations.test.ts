@@ -72,6 +72,10 @@ const WITH_DUE_DAYS = [
   `insert into tasks (deal_id, seq, made_at, due_day, made_by, title, set_id, set_item) values
      (${DEAL}, 1, '2026-02-10', '2026-02-17', ${PERSON}, 'Send', 'set', 't'), (${DEAL}, 2, '2026-02-10', '2026-02-17', ${PERSON}, 'Own', null, null)`,
   `insert into journal (deal_id, kind, stage_id, happened_at, recorded_at, body) values (${DEAL}, 'step_put_off', 'd', '2026-02-11', '2026-02-11', '{"run": 2}')`,
+  `insert into moves (deal_id, seq, process_id, version_id, kind, from_stage, to_stage, over_stages, happened_at, recorded_at, day, by_id, forced, verdict, snapshot, taken_back_at, counts)
+   select ${LOST}, seq, ${PROCESS}, ${OLD}, kind, null, null, '{}', day, day, day, ${PERSON}, false, '{}', '{}', back, counts from (values
+     (1, 'start', date '2026-01-01', null::date, true), (2, 'won', '2026-01-02', '2026-01-03', false), (3, 'lost', '2026-01-05', null, false),
+     (4, 'reopen', '2026-01-07', null, true), (5, 'lost', '2026-01-09', null, true)) as m (seq, kind, day, back, counts)`,
 ];
 
 it('grace becomes a fact of its publish, and each deal has a currency, the instant of its newest record and a whole path', async () => {
@@ -203,4 +207,11 @@ it('a run of a step that ended says whose the deal was then', async () => {
     { seq: 3, owned: null, placed: true, counts: true },
     { seq: 4, owned: true, placed: true, counts: true },
   ]);
+});
+
+it('a closing says since when it counts no longer for its deal had been reopened', async () => {
+  const moves = await after<Record<string, unknown>>(migrations, [
+    `select seq, reopened_at::date::text as day from moves where deal_id = ${LOST} and reopened_at is not null`,
+  ]);
+  expect(moves).toEqual([{ seq: 3, day: '2026-01-07' }]);
 });

@@ -9,10 +9,10 @@ export interface AsOf {
   readonly end: number | null;
 }
 
-/** The day that was asked for, today where none was. Throws for one to come. */
-export function asOf(asked: Day | undefined, now: number, zone: string): AsOf {
+/** The day that was asked for under a name, today where none was. Throws for one to come. */
+export function asOf(asked: Day | undefined, now: number, zone: string, name = 'on'): AsOf {
   const today = localDay(now, zone);
   const on = asked ?? today;
-  if (on > today) throw invalid([{ pointer: '/query/on', detail: 'Today or a day before.' }]);
+  if (on > today) throw invalid([{ pointer: `/query/${name}`, detail: 'Today or a day before.' }]);
   return { today, on, end: on < today ? startOfDay(addDays(on, 1), zone) - 1 : null };
 }

@@ -31,7 +31,8 @@ async function stagesOf(
   process: ProcessId,
   period: Period,
 ): Promise<readonly StageEvidence[]> {
-  const moves = (await countMoves(tx, person, process, period, {})).filter(({ kind }) => isMeasured(kind));
+  const asked = { person, process, ...period, whose: {}, past: null };
+  const moves = (await countMoves(tx, asked)).filter(({ kind }) => isMeasured(kind));
   const skipped = new Map((await countSkipped(tx, process, period)).map(({ stage, deals }) => [stage, deals]));
   const closed = new Map((await countClosed(tx, process, period)).map((row) => [row.stage, row]));
   const stages = new Set([

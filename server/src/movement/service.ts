@@ -5,7 +5,6 @@ import {
   type Calendar,
   calendarDaysOf,
   countedMedian,
-  localDay,
   type Stage,
   type StageCounts,
   stageMovement,
@@ -15,19 +14,27 @@ import {
 import { stageNames } from '../compliance/repository.ts';
 import { type Context, inReport } from '../context.ts';
 import { asOf } from '../deals/asOf.ts';
-import { openBook, pastBook } from '../deals/repository/openBook.ts';
+import { type Known, openBook, pastBook, type WhoseFilter } from '../deals/repository/openBook.ts';
 import { countOpen, type OpenCounts } from '../deals/repository/openSums.ts';
 import { invalid } from '../problems/problem.ts';
-import { getMeasured } from '../processes/service.ts';
+import { getMeasured, measuredBy } from '../processes/service.ts';
 import type { Person } from '../session/person.ts';
 import { organisation } from '../session/repository.ts';
 import { calendarOf } from '../setting/repository/settings.ts';
+import { documentThen } from '../setting/repository/versions.ts';
 import { type StepNames, stepNames } from '../stepReports/stepNames.ts';
-import { countMoves, countRuns, type MoveCount, type MovementQuery, type RunCount, wonCycles } from './repository.ts';
+import { countMoves, countRuns, type MoveCount, type RunCount, wonCycles } from './repository.ts';
 
 type Movement = TypeOf<typeof contract.movement>;
 
 const YEAR_DAYS = 365;
+
+export interface MovementQuery extends WhoseFilter {
+  readonly from?: string;
+  readonly to?: string;
+  /** By what is known now of a period that has gone by, unless by what was known at its end. */
+  readonly known?: Known;
+}
 
 /** How deals moved in a period: counts from the moves that were made in it, and the open deals as they were at its end. */
 export async function getMovement(
@@ -37,20 +44,21 @@ export async function getMovement(
   query: MovementQuery,
 ): Promise<Movement> {
   return inReport(context, async (tx) => {
-    const detail = await getMeasured(tx, person, process);
+    const measured = await getMeasured(tx, person, process);
     const now = context.clock.now();
-    const { timeZone } = await organisation(tx);
-    const today = localDay(now, timeZone);
-    const period = { from: query.from ?? addDays(today, -YEAR_DAYS), to: query.to ?? today };
-    if (period.from > period.to)
-      throw invalid([{ pointer: '/query/from', detail: 'The period begins after it ends.' }]);
-    const moves = await countMoves(tx, person, process, period, query);
-    const { on, end } = asOf(period.to < today ? period.to : undefined, now, timeZone);
-    const whose = { owner: query.owner, team: query.team };
-    const book = end === null ? await openBook(tx, person, process, whose, now) : pastBook(person, process, whose, end);
-    const open = await countOpen(tx, book, { by: ['stage'], measures: ['past'] }, on);
-    const stages = detail.live?.stages ?? [];
-    const runs = await countRuns(tx, person, process, period, query);
+    const { owner, team, known = 'now' } = query;
+    const { on: to, end } = asOf(query.to, now, (await organisation(tx)).timeZone, 'to');
+    const period = { from: query.from ?? addDays(to, -YEAR_DAYS), to };
+    if (period.from > to) throw invalid([{ pointer: '/query/from', detail: 'The period begins after it ends.' }]);
+    const whose = { owner, team };
+    const asked = { person, process, ...period, whose, past: end === null ? null : { end, known } };
+    const moves = await countMoves(tx, asked);
+    const book =
+      end === null ? await openBook(tx, person, process, whose, now) : pastBook(person, process, whose, end, known);
+    const open = await countOpen(tx, book, { by: ['stage'], measures: ['past'] }, to);
+    const live = end === null ? measured.live : measuredBy(await documentThen(tx, process, end));
+    const stages = live?.stages ?? [];
+    const runs = await countRuns(tx, asked);
     const called = await stepNames(tx, process, stages, runs);
     const calendar = await calendarOf(tx, process);
     const names = await stageNames(
@@ -64,14 +72,14 @@ export async function getMovement(
     );
     const [won, lost] = [total(moves, ({ kind }) => kind === 'won'), total(moves, ({ kind }) => kind === 'lost')];
     return {
-      process: { id: process, name: detail.name },
-      version: detail.live?.version ?? null,
+      process: { id: process, name: measured.name },
+      version: live?.version ?? null,
       ...period,
       won,
       lost,
       started: total(moves, ({ kind }) => kind === 'start'),
       winShare: wilson(won, won + lost),
-      medianCycleDays: countedMedian(await wonCycles(tx, person, process, period, query)),
+      medianCycleDays: countedMedian(await wonCycles(tx, asked)),
       stages: names.map(({ id, name }) => ({
         name,
         targetDays: targetOf(stages, id, calendar),

@@ -15,6 +15,7 @@ import { DocumentEntity } from './document.ts';
 import { DocumentChunkEntity } from './documentChunk.ts';
 import { DocumentKindEntity } from './documentKind.ts';
 import { DraftPresenceEntity } from './draftPresence.ts';
+import { DroppedResultEntity } from './droppedResult.ts';
 import { DueWorkEntity } from './dueWork.ts';
 import { FieldEntity } from './field.ts';
 import { FindingEntity } from './finding.ts';
@@ -77,6 +78,7 @@ export const entities = [
   DocumentChunkEntity,
   DocumentKindEntity,
   DraftPresenceEntity,
+  DroppedResultEntity,
   DueWorkEntity,
   FieldEntity,
   FindingEntity,

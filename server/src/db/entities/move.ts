@@ -32,6 +32,8 @@ export interface MoveRow {
   outcomeId: string | null;
   byActor: string | null;
   takenBackActor: string | null;
+  reopenedAt: Date | null;
+  voidedAt: Date | null;
 }
 
 export const MoveEntity = new EntitySchema<MoveRow>({
@@ -68,6 +70,8 @@ export const MoveEntity = new EntitySchema<MoveRow>({
     outcomeId: { type: 'text', nullable: true, collation: 'C' },
     byActor: { type: 'text', nullable: true, collation: 'C' },
     takenBackActor: { type: 'text', nullable: true, collation: 'C' },
+    reopenedAt: { type: 'timestamptz', nullable: true },
+    voidedAt: { type: 'timestamptz', nullable: true },
   },
   checks: [{ name: 'moves_actor', expression: '(num_nonnulls(by_id, by_actor) = 1)' }],
   foreignKeys: [
@@ -83,5 +87,8 @@ export const MoveEntity = new EntitySchema<MoveRow>({
       synchronize: false,
     },
     { name: 'moves_over', synchronize: false },
+    // What makes of the moves that count those that counted, or were known, at the end of a period that has gone by.
+    { name: 'moves_dropped', columns: ['processId', 'day'], where: '(NOT counts)' },
+    { name: 'moves_recorded_late', synchronize: false },
   ],
 });

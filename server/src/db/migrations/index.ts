@@ -41,6 +41,7 @@ import { JournalInSets1700000000040 } from './0040-journal-in-sets.ts';
 import { PastDays1700000000041 } from './0041-past-days.ts';
 import { NumberedShapes1700000000042 } from './0042-numbered-shapes.ts';
 import { StateCorrections1700000000043 } from './0043-state-corrections.ts';
+import { MeasuresKnownThen1700000000044 } from './0044-measures-known-then.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -87,4 +88,5 @@ export const migrations = [
   PastDays1700000000041,
   NumberedShapes1700000000042,
   StateCorrections1700000000043,
+  MeasuresKnownThen1700000000044,
 ];

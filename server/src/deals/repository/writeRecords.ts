@@ -35,7 +35,13 @@ export function recordRows(changes: readonly Change[]): readonly RowsWritten[] {
         ...actorColumns(record.by),
       })),
     ),
-    reopenedRows(pick(records, 'closing_reopened').map(({ deal, record }) => ({ deal: deal.id, seq: record.seq }))),
+    reopenedRows(
+      pick(records, 'closing_reopened').map(({ deal, record }) => ({
+        deal: deal.id,
+        seq: record.seq,
+        at: iso(record.at),
+      })),
+    ),
     refusalRows(pick(records, 'refusal').map(({ deal, record }) => refusalRow(deal, record.refusal))),
   ];
 }
@@ -90,6 +96,8 @@ function moveRow(deal: Deal, move: MoveRecord): object {
     snapshot: move.snapshot,
     taken_back_at: null,
     taken_back_by: null,
+    reopened_at: null,
+    voided_at: null,
     counts: true,
   };
 }
@@ -105,17 +113,25 @@ const takenBackRows = (rows: readonly object[]): RowsWritten => ({
      from jsonb_to_recordset(:rows) as r(deal uuid, seq integer, at timestamptz, by_id uuid, by_actor text) where m.deal_id = r.deal and m.seq = r.seq`,
 });
 
-/** Movement counts a closing no longer once the deal goes on (S65). */
+/** Movement counts a closing no longer once the deal goes on, and that of days before still does (S65). */
 const reopenedRows = (rows: readonly object[]): RowsWritten => ({
   rows,
-  statement: `update moves m set counts = false from jsonb_to_recordset(:rows) as r(deal uuid, seq integer) where m.deal_id = r.deal and m.seq = r.seq`,
+  statement: `update moves m set reopened_at = r.at, counts = false
+     from jsonb_to_recordset(:rows) as r(deal uuid, seq integer, at timestamptz) where m.deal_id = r.deal and m.seq = r.seq`,
 });
 
 async function dropVoidedFromMeasures(tx: EntityManager, changes: readonly Change[]): Promise<void> {
-  const ids = changes.filter(({ deal }) => deal.status.state === 'voided').map(({ deal }) => deal.id);
-  if (ids.length === 0) return;
-  for (const table of ['moves', 'step_runs'])
-    await sql(tx, `update ${table} set counts = false where deal_id = any(:ids::uuid[])`, { ids: asArray(ids) });
+  const rows = changes.flatMap(({ deal: { id, status } }) =>
+    status.state === 'voided' ? [{ deal: id, at: iso(status.at) }] : [],
+  );
+  if (rows.length === 0) return;
+  const voided = 'jsonb_to_recordset(:rows) as r(deal uuid, at timestamptz)';
+  await sql(
+    tx,
+    `update moves m set voided_at = r.at, counts = false from ${voided} where m.deal_id = r.deal and m.voided_at is null`,
+    { rows },
+  );
+  await sql(tx, `update step_runs s set counts = false from ${voided} where s.deal_id = r.deal and s.counts`, { rows });
 }
 
 interface RefusalRow {

@@ -46,6 +46,7 @@ export function CompliancePage() {
 function Summary({ summary, choice }: { summary: ComplianceSummary; choice: MeasureChoice }) {
   const past = isPast(summary) && (
     <PastNote
+      of="deals"
       told={summary}
       known={choice.get('known')}
       onKnown={(known) => choice.choose({ known })}

@@ -36,7 +36,8 @@ const PERIODS = [
 export function WorkPage() {
   const choice = useMeasureChoice();
   const { process, filters } = choice;
-  const { from, shown } = usePeriod(choice, PERIODS, '30');
+  const { organisation } = useSession();
+  const { from, shown } = usePeriod(choice, PERIODS, '30', organisation.today);
   const { data, error, isLoading } = useGetStepWorkQuery(process ? { process: process.id, from, filters } : skipToken);
   return (
     <MeasurePage

@@ -60,6 +60,7 @@ export function LanesView({ lanes, known, choose }: LanesViewProps) {
         <Rungs lanes={lanes} carried={carried} keysOn={mayMove ? keysOn : null} />
         {isPast ? (
           <PastNote
+            of="deals"
             told={lanes}
             known={known}
             onKnown={(value) => choose('known', value)}

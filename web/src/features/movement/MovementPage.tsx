@@ -3,11 +3,13 @@ import '../deals/deals.css';
 import '../compliance/compliance.css';
 import './movement.css';
 import { useSession } from '../../client/session.ts';
+import { DayChoice } from '../../parts/DayChoice.tsx';
 import { countOf, percent, shortDay } from '../../parts/format.ts';
 import { Notch } from '../../parts/Notch.tsx';
+import { PastNote } from '../../parts/PastNote.tsx';
 import { PlainTable } from '../../parts/PlainTable.tsx';
 import { MeasurePage } from '../processes/MeasurePage.tsx';
-import { useMeasureChoice, usePeriod } from '../processes/ProcessBar.tsx';
+import { type MeasureChoice, useMeasureChoice, usePeriod } from '../processes/ProcessBar.tsx';
 import { type Movement, useGetMovementQuery } from './movementApi.ts';
 
 const PERIODS = [
@@ -21,29 +23,61 @@ const PERIODS = [
 export function MovementPage() {
   const choice = useMeasureChoice();
   const { process, filters } = choice;
-  const { from, shown } = usePeriod(choice, PERIODS, '365');
-  const { data, error, isLoading } = useGetMovementQuery(
-    process ? { process: process.id, from, ...filters } : skipToken,
+  const { organisation } = useSession();
+  const [on, known] = [choice.get('on'), choice.get('known')];
+  const until = on ?? organisation.today;
+  const { from, shown } = usePeriod(choice, PERIODS, '365', until);
+  const { data, currentData, error, isLoading } = useGetMovementQuery(
+    process ? { process: process.id, from, to: on, known, ...filters } : skipToken,
   );
+  // Not that of another day under what was wrong with this one.
+  const movement = error ? currentData : data;
   return (
     <MeasurePage
       title="Movement"
       about="How deals really move"
       choice={choice}
       asked={{ isLoading, error }}
-      narrowed={shown}
+      narrowed={
+        <>
+          {shown}
+          <DayChoice
+            label="As of"
+            last={organisation.today}
+            value={until}
+            onChoose={(day) => choice.choose({ on: day })}
+          />
+        </>
+      }
     >
-      {data && <MovementOf movement={data} />}
+      {movement && <MovementOf movement={movement} choice={choice} />}
     </MeasurePage>
   );
 }
 
-function MovementOf({ movement }: { movement: Movement }) {
-  const { won, lost, started, winShare, medianCycleDays, from, to, stages } = movement;
-  const { organisation } = useSession();
+function MovementOf({ movement, choice }: { movement: Movement; choice: MeasureChoice }) {
+  const { won, lost, started, winShare, medianCycleDays, from, to, stages, version } = movement;
+  const { today } = useSession().organisation;
   const longest = stages
     .filter(({ medianDays, targetDays, staysEnded }) => medianDays !== null && targetDays !== null && staysEnded >= 5)
     .toSorted((a, b) => over(b) - over(a))[0];
+  const past = to < today && (
+    <PastNote
+      of="moves"
+      told={{ on: to, today, version }}
+      known={choice.get('known')}
+      onKnown={(known) => choice.choose({ known })}
+      onToday={() => choice.choose({ on: null, known: null })}
+    />
+  );
+  if (stages.length === 0)
+    return (
+      <div className="empty">
+        <h2>No stages on that day</h2>
+        <p>The process was published later, and no deal had begun.</p>
+        {past}
+      </div>
+    );
   return (
     <>
       <dl className="key-figures">
@@ -79,12 +113,13 @@ function MovementOf({ movement }: { movement: Movement }) {
         </div>
       </dl>
       <div className="page-body">
+        {past}
         <Table movement={movement} />
         <StepsTable stages={stages} />
         <p className="legend">
           <span>
-            Moves from {shortDay(from, organisation.today)} to {shortDay(to, organisation.today)}, taken-back ones left
-            out. Moved on is told of all stays that ended, with its 95% interval. Open deals are as of today.
+            Moves from {shortDay(from, today)} to {shortDay(to, today)}, taken-back ones left out. Moved on is told of
+            all stays that ended, with its 95% interval. Open deals are as of {past ? 'that day' : 'today'}.
           </span>
         </p>
       </div>

@@ -6,7 +6,10 @@ export type Movement = AnswerOf<(typeof endpoints)['getMovement']>;
 
 interface MovementArguments {
   readonly process: ProcessId;
-  readonly from?: string;
+  readonly from: string;
+  /** The day it is told of; today where it is null. */
+  readonly to: string | null;
+  readonly known: string | null;
   readonly owner?: string;
   readonly team?: string;
 }

@@ -1,6 +1,5 @@
 import { addDays } from '@ladder/core';
 import { useSearchParams } from 'react-router';
-import { useSession } from '../../client/session.ts';
 import { Choice } from '../../parts/Choice.tsx';
 import { useGetPeopleQuery, useGetTeamsQuery } from '../session/sessionApi.ts';
 import { type ProcessSummary, useListProcessesQuery } from './processesApi.ts';
@@ -77,11 +76,10 @@ interface Period {
   readonly name: string;
 }
 
-/** So many days until today, as the address says; the one that is usual where it says none. The first day, and the choice to show. */
-export function usePeriod(choice: MeasureChoice, periods: readonly Period[], usual: string) {
-  const { organisation } = useSession();
+/** So many days until one, as the address says; the one that is usual where it says none. The first day, and the choice to show. */
+export function usePeriod(choice: MeasureChoice, periods: readonly Period[], usual: string, until: string) {
   const days = periods.find(({ id }) => id === choice.get('days'))?.id ?? usual;
-  const from = addDays(organisation.today, -Number(days));
+  const from = addDays(until, -Number(days));
   const shown = <Choice label="Period" value={days} options={periods} onChoose={(id) => choice.choose({ days: id })} />;
   return { from, shown };
 }

@@ -1,7 +1,7 @@
 import { type StepRun, textValue } from '@ladder/core';
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
-import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
+import { changedParts, type DealWrite, listed, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
 
 const yesNo = (column: string): string => `case when ${column} then 'yes' else 'no' end`;
 
@@ -72,6 +72,7 @@ export const runsStored: StoredPart<'runs'> = {
         };
       });
     return [
+      droppedResults(writes),
       {
         rows,
         statement: `insert into step_runs select * from jsonb_populate_recordset(null::step_runs, :rows)
@@ -84,3 +85,22 @@ export const runsStored: StoredPart<'runs'> = {
     ];
   },
 };
+
+const isResult = ({ end, takenBack }: StepRun): boolean => end?.how === 'result' && takenBack === 'no';
+
+/** Results that were taken back, or that a voided deal had: what they were is read as the statement begins, before it is changed. */
+function droppedResults(writes: readonly DealWrite[]): RowsWritten {
+  const rows = writes.flatMap(({ before, change: { deal } }) => {
+    if (!before || before.status.state === 'voided' || before.runs.every((run) => !isResult(run))) return [];
+    const still = new Set(deal.status.state === 'voided' ? [] : deal.runs.filter(isResult).map(({ seq }) => seq));
+    return before.runs
+      .filter((run) => isResult(run) && !still.has(run.seq))
+      .map(({ seq }) => ({ deal_id: deal.id, seq, ended_at: iso(deal.settledAt) }));
+  });
+  return {
+    rows,
+    statement: `insert into dropped_results (deal_id, process_id, stage_id, step, result, begun_day, ended_day, owner_id, team_id, dropped_at)
+     select s.deal_id, s.process_id, s.stage_id, s.step, s.result, s.begun_day, s.ended_day, s.owner_id, s.team_id, r.ended_at
+     from step_runs s join jsonb_populate_recordset(null::step_runs, :rows) r on r.deal_id = s.deal_id and r.seq = s.seq`,
+  };
+}
