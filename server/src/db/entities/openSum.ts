@@ -1,20 +1,12 @@
-import type { ProcessId, StageId, Standing } from '@ladder/core';
+import type { ProcessId } from '@ladder/core';
 import { EntitySchema } from 'typeorm';
 
-/**
- * By how many more open deals stand so from an instant on, came to their stage on that day and are to move on by that one, and
- * what more they are worth. PostgreSQL writes it with `deal_states`.
- */
+/** By how many more open deals have this sum key from an instant on, and what more they are worth. PostgreSQL writes it with `deal_states`. */
 export interface OpenSumRow {
   processId: ProcessId;
   at: Date;
   id: string;
-  stageId: StageId;
-  standing: Standing;
-  currency: string;
-  kinds: string;
-  enteredDay: string;
-  moveOnDay: string | null;
+  sumKey: string;
   deals: number;
   /** Those among them that have a value. */
   valued: number;
@@ -30,12 +22,7 @@ export const OpenSumEntity = new EntitySchema<OpenSumRow>({
     processId: { type: 'uuid', primary: true },
     at: { type: 'timestamptz', primary: true },
     id: { type: 'bigint', primary: true, generated: 'increment' },
-    stageId: { type: 'text', collation: 'C' },
-    standing: { type: 'text' },
-    currency: { type: 'char', length: 3 },
-    kinds: { type: 'text', collation: 'C' },
-    enteredDay: { type: 'date' },
-    moveOnDay: { type: 'date', nullable: true },
+    sumKey: { type: 'bigint' },
     deals: { type: 'integer' },
     valued: { type: 'integer', default: 0 },
     minor: { type: 'numeric', default: 0 },

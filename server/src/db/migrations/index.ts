@@ -42,6 +42,7 @@ import { PastDays1700000000041 } from './0041-past-days.ts';
 import { NumberedShapes1700000000042 } from './0042-numbered-shapes.ts';
 import { StateCorrections1700000000043 } from './0043-state-corrections.ts';
 import { MeasuresKnownThen1700000000044 } from './0044-measures-known-then.ts';
+import { SumsByKey1700000000045 } from './0045-sums-by-key.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -89,4 +90,5 @@ export const migrations = [
   NumberedShapes1700000000042,
   StateCorrections1700000000043,
   MeasuresKnownThen1700000000044,
+  SumsByKey1700000000045,
 ];

@@ -8,8 +8,6 @@ const MOST_UNFOLDED = 1_000;
 /** What comes about later is folded when it has: another server's clock may be behind. */
 const BEHIND_MS = 3_600_000;
 
-const STANDS_SO = 'stage_id, standing, currency, kinds, entered_day, move_on_day';
-
 /**
  * Puts one row in place of those of `open_sums` that are added up whenever they are read. Each is taken away and counted by
  * whoever takes it, so that what is written meanwhile stays; of two servers one leaves it to the other.
@@ -27,9 +25,9 @@ export async function foldSums(tx: EntityManager, now: number, most = MOST_UNFOL
     await sql(
       tx,
       `with taken as (delete from open_sums where process_id = :process and at <= :until returning *)
-       insert into open_sums (process_id, at, ${STANDS_SO}, deals, valued, minor, folded)
-       select process_id, '-infinity', ${STANDS_SO}, sum(deals), sum(valued), sum(minor), true
-       from taken group by process_id, ${STANDS_SO}
+       insert into open_sums (process_id, at, sum_key, deals, valued, minor, folded)
+       select process_id, '-infinity', sum_key, sum(deals), sum(valued), sum(minor), true
+       from taken group by process_id, sum_key
        having sum(deals) <> 0 or sum(valued) <> 0 or sum(minor) <> 0`,
       { process: id, until },
     );

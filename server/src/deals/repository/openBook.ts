@@ -94,7 +94,8 @@ export function narrowed(person: Person, { standing, ...filter }: DealFilter): S
 export const ofStanding = (there: string, standing: Standing | undefined): string =>
   ifGiven(standing, `${there} = :standing::text`);
 
-const ofPastTarget = (day: string | undefined): string => ifGiven(day, 'd.move_on_day < :pastTargetOn::date');
+const ofPastTarget = (day: string | undefined): string =>
+  ifGiven(day, isPastTarget('d.sum_key', ':pastTargetOn::date'));
 
 function ofAnyStanding(
   person: Person,
@@ -163,18 +164,17 @@ export type Known = 'now' | 'then';
 export function pastBook(
   person: Person,
   process: ProcessId,
-  { standing, pastTargetOn, ...filter }: DealFilter,
+  { standing, ...filter }: DealFilter,
   then: number,
   known: Known = 'now',
 ): OpenBook {
   const { condition, parameters } = ofAnyStanding(person, filter);
-  const ofPast = ifGiven(pastTargetOn, isPastTarget('d.sum_key', ':pastTargetOn::date'));
-  const among = `${OPEN_IN} and ${condition} and ${ofPast}`;
+  const among = `${OPEN_IN} and ${condition}`;
   return {
     condition: `${among} and ${THEN} and ${ofStanding('d.standing', standing)}`,
-    parameters: { ...parameters, standing, pastTargetOn, process, now: at(then) },
+    parameters: { ...parameters, standing, process, now: at(then) },
     few: false,
-    whole: seesAll(person) && isWhole({ standing, pastTargetOn, ...filter }),
+    whole: seesAll(person) && isWhole({ standing, ...filter }),
     standing,
     parts: SO_THEN_PARTS.map((part) => `${among} and ${part}`),
     shape: shapeNumber('d.sum_key'),

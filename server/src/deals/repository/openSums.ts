@@ -1,32 +1,26 @@
 import type { FindingKind, StageId, Standing } from '@ladder/core';
 import { type Connection, sql } from '../../db/sql.ts';
 import { converted, minorDigitsInUse, REPORTING_RATES } from '../../setting/repository/rates.ts';
-import { keptOfWhole, type OpenBook, ofStanding, PAST_TARGET } from './openBook.ts';
+import { keptOfWhole, type OpenBook, ofStanding } from './openBook.ts';
 import { enteredDay, isPastTarget, shapeNumber, withoutDays } from './sumKey.ts';
 
 /*
- * Lanes, compliance and movement add up the open book by its shapes: the currency, stage, standing and kinds of findings of a
- * state, which has their number among `state_shapes`. There are few shapes, and what is asked is told by them. What all open
- * deals of a process add up to PostgreSQL keeps in `open_sums` while their states are written; narrowed ones, and those of past
- * days, are gone through by an index that has all of it.
+ * Lanes, compliance and movement add up the open book by one number, the `sum_key` of each state: of its shape, which is its
+ * currency, stage, standing and kinds of findings, and of its days. There are few shapes, and what is asked is told by them. What
+ * all open deals of a process add up to by that number PostgreSQL keeps in `open_sums` while their states are written; narrowed
+ * ones, and those of past days, are gone through by an index that has all of it.
  */
 
-/** By what open deals may be told apart, as the `key` of a group with its shape `s` has it, and as kept sums do. */
+/** By what open deals may be told apart, as the `key` of a group with its shape `s` has it. */
 const KEYS = {
-  currency: { column: 's.currency', kept: 'd.currency' },
-  stage: { column: 's.stage_id', kept: 'd.stage_id' },
-  standing: { column: 's.standing', kept: 'd.standing' },
+  currency: 's.currency',
+  stage: 's.stage_id',
+  standing: 's.standing',
   /** Of the findings that stand, each as often as it does. */
-  kinds: { column: 's.kinds', kept: 'd.kinds' },
+  kinds: `array_remove(string_to_array(s.kinds, ' '), '')`,
   /** Days in the stage. */
-  age: { column: enteredDay('key'), kept: 'd.entered_day' },
+  age: `greatest(0, :today::date - (${enteredDay('key')}))`,
 } as const;
-
-const told = (key: Key, of: 'column' | 'kept'): string => {
-  const column = KEYS[key][of];
-  if (key === 'kinds') return `array_remove(string_to_array(${column}, ' '), '')`;
-  return key === 'age' ? `greatest(0, :today::date - (${column}))` : column;
-};
 
 interface Keyed {
   readonly currency: string;
@@ -37,31 +31,43 @@ interface Keyed {
 }
 type Key = keyof Keyed;
 
-/** How many deals are, and what may be told of them beside: as states are added up, corrections of them, their groups, and kept sums. */
-const DEALS = {
-  each: 'count(*)',
-  corrected: 'sum(d.counts)',
+/** What is told of rows `d` of each table that says how deals stand, and of all that have a key in common. */
+interface Told {
+  /** Of states, each of one deal. */
+  readonly deal_states: string | null;
+  /** Of corrections of them, once more or once less. */
+  readonly state_corrections: string | null;
+  /** Of what states add up to. */
+  readonly open_sums: string | null;
+  readonly all: string;
+}
+type Table = Exclude<keyof Told, 'all'>;
+
+const DEALS: Told = {
+  deal_states: 'count(*)',
+  state_corrections: 'sum(d.counts)',
+  open_sums: 'sum(d.deals)',
   all: 'coalesce(sum(deals), 0)::int',
-  kept: 'coalesce(sum(d.deals), 0)::int',
-} as const;
+};
+/** What may be told beside. */
 const MEASURES = {
   /** Past their stage's target. */
   past: {
-    each: null,
-    corrected: null,
+    deal_states: null,
+    state_corrections: null,
+    open_sums: null,
     all: `coalesce(sum(deals) filter (where ${isPastTarget('key', ':today::date')}), 0)::int`,
-    kept: `coalesce(sum(d.deals) filter (where ${PAST_TARGET}), 0)::int`,
   },
   /** Their values, as they are; null where none has one. */
   minor: {
-    each: 'sum(d.value_minor)',
-    corrected: 'sum(d.counts * d.value_minor)',
+    deal_states: 'sum(d.value_minor)',
+    state_corrections: 'sum(d.counts * d.value_minor)',
+    open_sums: 'case when sum(d.valued) > 0 then sum(d.minor) end',
     all: 'sum(minor)::float8',
-    kept: '(case when sum(d.valued) > 0 then sum(d.minor) end)::float8',
   },
   /** Those whose value has no rate, where values are converted: there are none before they are. */
-  withoutRate: { each: null, corrected: null, all: '0', kept: '0' },
-} as const;
+  withoutRate: { deal_states: null, state_corrections: null, open_sums: null, all: '0' },
+} as const satisfies Readonly<Record<string, Told>>;
 
 interface Measured {
   readonly past: number;
@@ -75,66 +81,63 @@ export type OpenCounts<K extends Key, M extends Measure = never> = Pick<Keyed, K
 
 type Book = Omit<OpenBook, 'condition'>;
 
+/** What tells the deals of a book, each in one of these rows. */
+interface Rows {
+  readonly table: Table;
+  readonly which: string;
+}
+
+const statesOf = ({ parts, corrections }: Book): readonly Rows[] => [
+  ...parts.map((which) => ({ table: 'deal_states', which }) as const),
+  ...(corrections === null ? [] : [{ table: 'state_corrections', which: corrections } as const]),
+];
+
+const rowsOf = (book: Book): readonly Rows[] =>
+  book.sums === null ? statesOf(book) : [{ table: 'open_sums', which: book.sums }];
+
 interface Asked {
   readonly by: readonly Key[];
   readonly measures?: readonly Measure[];
 }
 
-/** What is told of each group of states, and of corrections of them. */
-interface Added {
-  readonly each: readonly string[];
-  readonly corrected: readonly string[];
-}
-
-/** The deals of each part of a book by their shapes, and by their days where these tell what is asked for. */
-function groups(
-  { parts, corrections }: Book,
+/**
+ * A statement that adds up such rows by their shapes, and by their days where these tell what is asked for, and tells by the keys
+ * that are asked for what all of a key say.
+ */
+function addedUp(
+  { standing }: Book,
+  rows: readonly Rows[],
   { by, measures = [] }: Asked,
-  { each, corrected }: Added,
+  told: Readonly<Record<string, Told>>,
   beside = '',
 ): string {
   const key = by.includes('age') || measures.includes('past') ? 'd.sum_key' : withoutDays('d.sum_key');
-  const of = (table: string, added: readonly string[], which: string): string =>
-    `select ${[`${key} as key`, ...added].join(', ')} from ${table} d ${beside} where ${which} group by 1`;
-  return [
-    ...parts.map((part) => of('deal_states', each, part)),
-    ...(corrections === null ? [] : [of('state_corrections', corrected, corrections)]),
-  ].join(' union all ');
-}
-
-const groupBy = (columns: readonly (string | number)[]): string =>
-  columns.length > 0 ? `group by ${columns.join(', ')}` : '';
-
-/** What groups say, by the keys that are asked for. */
-function ofGroups({ standing }: Book, keys: readonly Key[], all: readonly string[]): string {
-  const columns = [...keys.map((key) => `${told(key, 'column')} as ${key}`), ...all];
-  return `select ${columns.join(', ')} from groups join state_shapes s on s.number = ${shapeNumber('key')}
-    where ${ofStanding(KEYS.standing.column, standing)} ${groupBy(keys.map((_key, place) => place + 1))}`;
-}
-
-/** The same by the sums that are kept: those that have come and gone since these were folded are none. */
-function ofKeptSums(sums: string, { standing }: Book, keys: readonly Key[], kept: readonly string[]): string {
-  const columns = [...keys.map((key) => `${told(key, 'kept')} as ${key}`), ...kept];
-  return `select ${columns.join(', ')} from open_sums d where ${sums} and ${ofStanding(KEYS.standing.kept, standing)}
-    ${groupBy(keys.map((key) => KEYS[key].kept))} ${keys.length > 0 ? 'having sum(d.deals) <> 0' : ''}`;
+  const each = (table: Table): readonly string[] =>
+    Object.entries(told).flatMap(([name, { [table]: column }]) => (column === null ? [] : [`${column} as "${name}"`]));
+  const groups = rows.map(
+    ({ table, which }) =>
+      `select ${[`${key} as key`, ...each(table)].join(', ')} from ${table} d ${beside} where ${which} group by 1`,
+  );
+  const columns = [
+    ...by.map((name) => `${KEYS[name]} as ${name}`),
+    ...Object.entries(told).map(([name, { all }]) => `${all} as "${name}"`),
+  ];
+  const places = by.map((_key, place) => place + 1);
+  return `groups as (${groups.join(' union all ')})
+    select ${columns.join(', ')} from groups join state_shapes s on s.number = ${shapeNumber('key')}
+    where ${ofStanding(KEYS.standing, standing)} ${places.length > 0 ? `group by ${places.join(', ')}` : ''}`;
 }
 
 /** How many open deals there are by what tells them apart, with what else is asked of them. */
-export function countOpen<K extends Key, M extends Measure = never>(
+export async function countOpen<K extends Key, M extends Measure = never>(
   connection: Connection,
   book: Book,
   asked: { readonly by: readonly K[]; readonly measures?: readonly M[] },
   today: string,
 ): Promise<OpenCounts<K, M>[]> {
-  const { by, measures = [] } = asked;
-  const added = (how: keyof typeof DEALS): readonly string[] => [
-    `${DEALS[how]} as deals`,
-    ...measures.flatMap((name) => (MEASURES[name][how] === null ? [] : [`${MEASURES[name][how]} as "${name}"`])),
-  ];
-  const statement =
-    book.sums === null
-      ? `with groups as (${groups(book, asked, { each: added('each'), corrected: added('corrected') })}) ${ofGroups(book, by, added('all'))} ${book.corrections === null ? '' : 'having sum(deals) <> 0'}`
-      : ofKeptSums(book.sums, book, by, added('kept'));
+  const told = { deals: DEALS, ...Object.fromEntries((asked.measures ?? []).map((name) => [name, MEASURES[name]])) };
+  // Those that were corrected away, or have come and gone since the sums were folded, are none.
+  const statement = `with ${addedUp(book, rowsOf(book), asked, told)} having sum(deals) <> 0`;
   return sql(connection, keptOfWhole(book, statement), { ...book.parameters, today });
 }
 
@@ -197,14 +200,20 @@ async function convertOthers(
   currency: string,
 ): Promise<Row[]> {
   const digits = await minorDigitsInUse(connection);
-  const added = {
-    each: [`sum(${WORTH}) as minor`, `count(*) filter (where ${WORTH} is null) as without_rate`],
-    corrected: [
-      `sum(d.counts * ${WORTH}) as minor`,
-      `coalesce(sum(d.counts) filter (where ${WORTH} is null), 0) as without_rate`,
-    ],
+  const told: Readonly<Record<string, Told>> = {
+    minor: {
+      deal_states: `sum(${WORTH})`,
+      state_corrections: `sum(d.counts * ${WORTH})`,
+      open_sums: null,
+      all: 'coalesce(sum(minor), 0)::float8',
+    },
+    withoutRate: {
+      deal_states: `count(*) filter (where ${WORTH} is null)`,
+      state_corrections: `coalesce(sum(d.counts) filter (where ${WORTH} is null), 0)`,
+      open_sums: null,
+      all: 'sum("withoutRate")::int',
+    },
   };
-  const all = ['coalesce(sum(minor), 0)::float8 as minor', 'sum(without_rate)::int as "withoutRate"'];
-  const statement = `with ${REPORTING_RATES}, groups as (${groups(book, { by }, added, onlyOthers(book))}) ${ofGroups(book, by, all)}`;
+  const statement = `with ${REPORTING_RATES}, ${addedUp(book, statesOf(book), { by }, told, onlyOthers(book))}`;
   return sql(connection, keptOfWhole(book, statement), { ...book.parameters, currency, digits, today });
 }
