@@ -44,12 +44,30 @@ const FEW = 20;
 
 /**
  * The sums that are kept of open deals go by the same number as the states that they are of, `sum_key`: they are states added up
- * ahead, and what is asked of either is one statement.
+ * ahead, and what is asked of either is one statement. Whether a deal is past its target is told by that number too, so that the
+ * day to move on by leaves the indexes.
  */
 export class SumsByKey1700000000045 implements MigrationInterface {
-  up = (runner: QueryRunner): Promise<void> => keepSums(runner, BY_KEY);
-  down = (runner: QueryRunner): Promise<void> => keepSums(runner, BY_WORDS);
+  async up(runner: QueryRunner): Promise<void> {
+    await keepSums(runner, BY_KEY);
+    await indexShown(runner, 'sum_key, value_minor, close_date, owner_id, team_id');
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await indexShown(runner, 'sum_key, value_minor, move_on_day, close_date, owner_id, team_id');
+    await keepSums(runner, BY_WORDS);
+  }
 }
+
+const indexShown = (runner: QueryRunner, read: string): Promise<void> =>
+  runner.query(`
+    drop index deal_states_shown;
+    drop index deal_states_turned;
+    create index deal_states_shown on deal_states (process_id, shape) include (to_at, ${read})
+      where shown_from = '-infinity' and status = 'open';
+    create index deal_states_turned on deal_states (process_id, shown_from, to_at) include (shape, ${read})
+      where shown_from > '-infinity' and shown_from < 'infinity' and status = 'open';
+  `);
 
 async function keepSums(runner: QueryRunner, sums: Sums): Promise<void> {
   await runner.query(`

@@ -38,7 +38,7 @@ export const SO_THEN_PARTS: readonly string[] = [
 ];
 
 /** Whether an open deal is longer in its stage on :today than its target allows; core's `isPastTarget`. */
-export const PAST_TARGET = 'd.move_on_day < :today::date';
+export const PAST_TARGET = isPastTarget('d.sum_key', ':today::date');
 
 /** How lists, lanes and measures may be narrowed. */
 export interface DealFilter {
