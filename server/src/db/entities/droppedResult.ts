@@ -38,6 +38,5 @@ export const DroppedResultEntity = new EntitySchema<DroppedResultRow>({
   indices: [
     // What was told to have been done in a period that has gone by.
     { name: 'dropped_results_by_day', columns: ['processId', 'endedDay'] },
-    { name: 'dropped_results_of_deal', columns: ['dealId'] },
   ],
 });

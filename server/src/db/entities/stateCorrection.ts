@@ -68,6 +68,5 @@ export const StateCorrectionEntity = new EntitySchema<StateCorrectionRow>({
       columns: ['processId', 'toAt', 'fromAt'],
       where: "(status = 'open'::text)",
     },
-    { name: 'state_corrections_of_deal', columns: ['dealId'] },
   ],
 });

@@ -33,15 +33,17 @@ export class MeasuresKnownThen1700000000044 implements MigrationInterface {
         dropped_at timestamptz not null
       );
       create index dropped_results_by_day on dropped_results (process_id, ended_day);
-      create index dropped_results_of_deal on dropped_results (deal_id);
       insert into dropped_results (deal_id, process_id, stage_id, step, result, begun_day, ended_day, owner_id, team_id, dropped_at)
         select r.deal_id, r.process_id, r.stage_id, r.step, r.result, r.begun_day, r.ended_day, r.owner_id, r.team_id, d.closed_at
         from step_runs r join deals d on d.id = r.deal_id where r.how = 'result' and not r.taken_back and d.status = 'voided';
+      -- Nothing asks for corrections by their deal.
+      drop index state_corrections_of_deal;
     `);
   }
 
   async down(runner: QueryRunner): Promise<void> {
     await runner.query(`
+      create index state_corrections_of_deal on state_corrections (deal_id);
       drop table dropped_results;
       drop index moves_recorded_late;
       drop index moves_dropped;
