@@ -131,8 +131,8 @@ export const countClosed = (
 ): Promise<{ readonly stage: StageId; readonly closed: number; readonly won: number }[]> =>
   sql(
     tx,
-    `select v.stage_id as stage, count(distinct d.id)::int as closed, (count(distinct d.id) filter (where d.status = 'won'))::int as won
-     from deals d join visits v on v.deal_id = d.id and not v.taken_back
-     where d.process_id = :process and d.status in ('won', 'lost') and d.closed_day between :from and :to group by 1`,
+    `select v.stage_id as stage, count(distinct m.deal_id)::int as closed, (count(distinct m.deal_id) filter (where m.kind = 'won'))::int as won
+     from moves m join visits v on v.deal_id = m.deal_id and not v.taken_back
+     where m.counts and m.kind in ('won', 'lost') and m.process_id = :process and m.day between :from and :to group by 1`,
     { process, from, to },
   );

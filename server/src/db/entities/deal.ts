@@ -107,7 +107,6 @@ export const DealEntity = new EntitySchema<DealRow>({
     },
   ],
   indices: [
-    { name: 'deals_by_closing', columns: ['processId', 'status', 'closedDay'] },
     { name: 'deals_by_import', columns: ['importId'], where: '(import_id IS NOT NULL)' },
     { name: 'deals_by_words', columns: ['nameFold'], synchronize: false },
     {

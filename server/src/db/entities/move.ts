@@ -87,6 +87,7 @@ export const MoveEntity = new EntitySchema<MoveRow>({
       synchronize: false,
     },
     { name: 'moves_over', synchronize: false },
+    { name: 'moves_closing', synchronize: false },
     // What makes of the moves that count those that counted, or were known, at the end of a period that has gone by.
     { name: 'moves_dropped', columns: ['processId', 'day'], where: '(NOT counts)' },
     { name: 'moves_recorded_late', synchronize: false },

@@ -2,8 +2,8 @@ import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 /**
  * Movement of a period that has gone by, and as it was known at its end (S12, S21): a move that counts no longer says why and since
- * when, and what was once the result of a step stays beside its run. Won deals are found by their moves, whose index has all that
- * is asked of them. Results that were taken back before this are told as they are known now.
+ * when, and what was once the result of a step stays beside its run. Deals that have ended are found by the moves that ended them,
+ * whose index has all that is asked of them. Results that were taken back before this are told as they are known now.
  */
 export class MeasuresKnownThen1700000000044 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
@@ -13,8 +13,9 @@ export class MeasuresKnownThen1700000000044 implements MigrationInterface {
       update moves m set reopened_at = r.recorded_at from moves r
         where not m.counts and m.kind in ('won', 'lost') and m.taken_back_at is null and r.deal_id = m.deal_id
           and r.seq = (select min(seq) from moves n where n.deal_id = m.deal_id and n.seq > m.seq and n.kind = 'reopen');
-      drop index moves_over;
-      create index moves_over on moves (process_id, day) include (kind, deal_id, over_stages, owner_id, team_id) where counts and kind in ('skip', 'won');
+      drop index deals_by_closing;
+      create index moves_closing on moves (process_id, day) include (kind, deal_id, outcome_id, reporting_minor, owner_id, team_id)
+        where counts and kind in ('won', 'lost');
       create index moves_dropped on moves (process_id, day) where not counts;
       create index moves_recorded_late on moves (process_id, day) include (recorded_at, kind, from_stage, to_stage, stay_days, owner_id, team_id)
         where counts and recorded_at > happened_at;
@@ -47,8 +48,8 @@ export class MeasuresKnownThen1700000000044 implements MigrationInterface {
       drop table dropped_results;
       drop index moves_recorded_late;
       drop index moves_dropped;
-      drop index moves_over;
-      create index moves_over on moves (process_id, day) include (deal_id, over_stages) where counts and kind in ('skip', 'won');
+      drop index moves_closing;
+      create index deals_by_closing on deals (process_id, status, closed_day);
       alter table moves drop column reopened_at, drop column voided_at;
     `);
   }

@@ -56,7 +56,7 @@ export interface EndedRow {
   readonly minor: number;
 }
 
-/** Closed deals count with the value that they closed with, at the rate of that day. */
+/** Closed deals count with the value that they closed with, at the rate of that day, for whose they were then (S32). */
 export async function endedThisMonth(
   connection: Connection,
   person: Person,
@@ -66,9 +66,8 @@ export async function endedThisMonth(
   const seen = visibleDeals(person);
   return sql<EndedRow>(
     connection,
-    `select d.outcome_id as outcome, count(*)::int as count, coalesce(sum(m.reporting_minor), 0)::float8 as minor
-     from deals d left join moves m on m.deal_id = d.id and m.seq = d.move_count
-     where d.process_id = :process and d.status in ('won', 'lost') and d.closed_day >= date_trunc('month', :today::date) and ${seen.condition} group by 1`,
+    `select d.outcome_id as outcome, count(*)::int as count, coalesce(sum(d.reporting_minor), 0)::float8 as minor from moves d
+     where d.counts and d.kind in ('won', 'lost') and d.process_id = :process and d.day >= date_trunc('month', :today::date)::date and ${seen.condition} group by 1`,
     { process, today, ...seen.parameters },
   );
 }
