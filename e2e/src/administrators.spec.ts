@@ -39,6 +39,8 @@ test('two administrators at one draft: changes to different stages are put toget
   await addAdministrator(page, called);
   await page.goto('/processes/01900000-0000-7000-8000-000000040002');
   await editAsDraft(page);
+  const headHeight = () => page.locator('.page-head').evaluate(({ clientHeight }) => clientHeight);
+  const alone = await headHeight();
   const other = await browser.newPage();
   await signIn(other, called);
   await other.goto('/processes/01900000-0000-7000-8000-000000040002');
@@ -51,6 +53,8 @@ test('two administrators at one draft: changes to different stages are put toget
     await openStage(page, 0);
     await writePurpose(page, 'Mine, of the first');
     await expect(page.getByText(`${called} has it open too`)).toBeVisible({ timeout: 15_000 });
+    // What is about to be pressed stays in its place.
+    expect(await headHeight()).toBe(alone);
     await openStage(page, 1);
     await expect(page.getByLabel('What is true of the buyer here')).toHaveValue('Theirs, of the second');
     // The other reads what this saved, not what stood before it.

@@ -299,8 +299,7 @@ function Frame({ process, document, fields, edit, undo, badge, note, notice, act
           <h1>{process.name}</h1>
         </div>
         {badge}
-        <span className="muted small">{note}</span>
-        <div className="grow" />
+        <div className="head-note muted small">{note}</div>
         <Link className="btn btn-outline-secondary" data-act="versions" to={`/processes/${process.id}/versions`}>
           Versions
         </Link>
