@@ -31,14 +31,14 @@ interface Keyed {
 }
 type Key = keyof Keyed;
 
-/** What is told of rows `d` of each table that says how deals stand, and of all that have a key in common. */
+/** What is read of rows `d` of each table that says how deals stand, where anything is, and told of all that have a key in common. */
 interface Told {
   /** Of states, each of one deal. */
-  readonly deal_states: string | null;
+  readonly deal_states?: string;
   /** Of corrections of them, once more or once less. */
-  readonly state_corrections: string | null;
+  readonly state_corrections?: string;
   /** Of what states add up to. */
-  readonly open_sums: string | null;
+  readonly open_sums?: string;
   readonly all: string;
 }
 type Table = Exclude<keyof Told, 'all'>;
@@ -52,12 +52,7 @@ const DEALS: Told = {
 /** What may be told beside. */
 const MEASURES = {
   /** Past their stage's target. */
-  past: {
-    deal_states: null,
-    state_corrections: null,
-    open_sums: null,
-    all: `coalesce(sum(deals) filter (where ${isPastTarget('key', ':today::date')}), 0)::int`,
-  },
+  past: { all: `coalesce(sum(deals) filter (where ${isPastTarget('key', ':today::date')}), 0)::int` },
   /** Their values, as they are; null where none has one. */
   minor: {
     deal_states: 'sum(d.value_minor)',
@@ -66,7 +61,7 @@ const MEASURES = {
     all: 'sum(minor)::float8',
   },
   /** Those whose value has no rate, where values are converted: there are none before they are. */
-  withoutRate: { deal_states: null, state_corrections: null, open_sums: null, all: '0' },
+  withoutRate: { all: '0' },
 } as const satisfies Readonly<Record<string, Told>>;
 
 interface Measured {
@@ -113,7 +108,9 @@ function addedUp(
 ): string {
   const key = by.includes('age') || measures.includes('past') ? 'd.sum_key' : withoutDays('d.sum_key');
   const each = (table: Table): readonly string[] =>
-    Object.entries(told).flatMap(([name, { [table]: column }]) => (column === null ? [] : [`${column} as "${name}"`]));
+    Object.entries(told).flatMap(([name, { [table]: column }]) =>
+      column === undefined ? [] : [`${column} as "${name}"`],
+    );
   const groups = rows.map(
     ({ table, which }) =>
       `select ${[`${key} as key`, ...each(table)].join(', ')} from ${table} d ${beside} where ${which} group by 1`,
@@ -204,13 +201,11 @@ async function convertOthers(
     minor: {
       deal_states: `sum(${WORTH})`,
       state_corrections: `sum(d.counts * ${WORTH})`,
-      open_sums: null,
       all: 'coalesce(sum(minor), 0)::float8',
     },
     withoutRate: {
       deal_states: `count(*) filter (where ${WORTH} is null)`,
       state_corrections: `coalesce(sum(d.counts) filter (where ${WORTH} is null), 0)`,
-      open_sums: null,
       all: 'sum("withoutRate")::int',
     },
   };
