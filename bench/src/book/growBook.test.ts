@@ -35,14 +35,11 @@ it('a grown book holds the lived deals again and again, each as it was lived, wi
   expect(new Set(after.map(life))).toEqual(new Set(before.map(life)));
   expect(after.filter((deal) => life(deal) === life(before[0] as Deal)).length).toBeGreaterThan(1);
   expect((await verifyJournal(source)).broken).toBeNull();
+  const open = after.filter(({ process, status }) => process === PROCESS_IDS.newBuild && status.state === 'open');
   const book = wholeBook(PROCESS_IDS.newBuild, NOW);
-  const asked = { by: ['currency', 'stage', 'age'], measures: ['minor', 'past'] } as const;
-  const [kept, counted] = [
-    await countOpen(source, book, asked, '2026-11-26'),
-    await countOpen(source, { ...book, sums: null }, asked, '2026-11-26'),
-  ];
-  expect(kept.length).toBeGreaterThan(3);
-  expect(kept.map((row) => JSON.stringify(row)).sort()).toEqual(counted.map((row) => JSON.stringify(row)).sort());
+  const stages = await countOpen(source, book, { by: ['stage'] }, '2026-11-26');
+  expect(stages.length).toBeGreaterThan(1);
+  expect(stages.reduce((sum, { deals }) => sum + deals, 0)).toBe(open.length);
   await owner.end();
   await source.destroy();
   await database.drop();

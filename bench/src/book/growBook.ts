@@ -37,9 +37,6 @@ const HEAD = {
   journal_hash: '(select hash from journal where deal_id = g.new_id and seq = t.journal_count)',
   checked_count: 't.journal_count',
 };
-/* Sums of open deals are not written with the copies. */
-const MULTIPLY_SUMS =
-  'update open_sums set deals = deals * $1::int, valued = valued * $1::int, minor = minor * $1::int';
 const TABLES = ['deals', 'deal_heads', 'journal', ...Object.keys(HISTORY)];
 
 /** So many deals are copied at once: their journal is put in order within the memory of a session. */
@@ -65,7 +62,6 @@ export async function growBook(ownerUrl: string, copies: Copies): Promise<void> 
       withSession(ownerUrl, (reader) => copyRound({ reader, writer }, round, copies)),
     );
     await inSessions(ownerUrl, indexes, (client, index) => client.query(index));
-    await owner.query(MULTIPLY_SUMS, [copies.open + 1]);
     await owner.query('drop schema lived cascade');
     await owner.query('vacuum analyze');
   });

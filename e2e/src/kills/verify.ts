@@ -24,7 +24,7 @@ export async function verify(
     ...(await verifyImports(company, beliefs)),
     ...(await verifyVersions(company, process, beliefs)),
     ...(await verifyFindings(company, process)),
-    ...(await verifySums(company)),
+    ...(await verifyStates(company)),
     ...(await verifyJournal(company)),
   ];
 }
@@ -107,21 +107,21 @@ async function verifyFindings(company: Company, process: string): Promise<readon
   return rows.map(({ name, asked }) => `“${name}” ${asked ? 'lacks the finding' : 'has a finding'} of its source.`);
 }
 
-const STANDS_SO = 'process_id, sum_key';
-
-/** What open deals add up to is kept as their states say. */
-async function verifySums(company: Company): Promise<readonly string[]> {
-  const unlike = await company.query(
-    `with kept as (
-       select ${STANDS_SO}, sum(deals)::bigint, sum(valued)::bigint, sum(minor) from open_sums where at <= now() group by ${STANDS_SO} having sum(deals) <> 0
-     ), so as (
-       select ${STANDS_SO}, count(*), count(value_minor), coalesce(sum(value_minor), 0) from deal_states
-       where status = 'open' and shown_from <= now() and shown_from < 'infinity' and to_at > now() group by ${STANDS_SO}
-     )
-     (table kept except table so) union all (table so except table kept)`,
+/** Each deal has one state now, and an open one a state that its last change wrote; it says what the deal and its findings do. */
+async function verifyStates(company: Company): Promise<readonly string[]> {
+  const rows = await company.query<{ name: string; now: number; written: number; unlike: number }>(
+    `select name, now, written, unlike from deals d cross join lateral (
+       select count(*) filter (where is_so)::int as now, count(*) filter (where shown_from = '-infinity')::int as written,
+         count(*) filter (where is_so and (s.status, s.stage_id, s.owner_id, s.team_id, s.value_minor, s.findings)
+           is distinct from (d.status, d.stage_id, d.owner_id, d.team_id, d.value_minor, found.findings))::int as unlike
+       from (select *, from_at <= now() and to_at > now() as is_so from deal_states where deal_id = d.id) s
+         cross join (select count(*) as findings from findings where deal_id = d.id and opened_at <= now() and closed_at > now()) found
+     ) stands where d.status = 'open' and (now, written, unlike) <> (1, 1, 0)`,
     [],
   );
-  return unlike.length === 0 ? [] : [`${unlike.length} sums of open deals are not those of their states.`];
+  return rows.map(
+    ({ name, now, written, unlike }) => `“${name}” has ${now} states, ${written} written last, ${unlike} unlike it.`,
+  );
 }
 
 async function verifyJournal(company: Company): Promise<readonly string[]> {

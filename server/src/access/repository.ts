@@ -51,12 +51,9 @@ export async function findOwnParty(
   return row ?? null;
 }
 
-/**
- * How many open deals a process has, by the expression of its id: each is in one row that is so at once, and what comes with
- * time takes as many as it brings.
- */
+/** How many open deals a process has, by the expression of its id: each has one state that was so by its last change. */
 export const openDealsOf = (process: string): string =>
-  `(select coalesce(sum(deals), 0)::int from open_sums where process_id = ${process} and at = '-infinity')`;
+  `(select count(*)::int from deal_states where process_id = ${process} and status = 'open' and shown_from = '-infinity')`;
 
 /** A condition on `deals d` that keeps to what the person may see, as `maySee` decides it, and its parameters. */
 export function visibleDeals(person: Person): { condition: string; parameters: Record<string, unknown> } {

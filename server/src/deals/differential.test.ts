@@ -21,7 +21,6 @@ import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
 import { seededChoice, seededNumbers } from '../testing/seededNumbers.ts';
 import { DOCUMENT, PEOPLE, saveAndPublish, startTestServer, TEAMS, type TestServer } from '../testing/testServer.ts';
-import { foldSums } from './repository/foldSums.ts';
 import { findLaneCards } from './repository/lanes.ts';
 import { loadDeals } from './repository/loadDeals.ts';
 import { type DealFilter, openBook, SO_THEN_PARTS } from './repository/openBook.ts';
@@ -216,44 +215,11 @@ describe.each([0, 3, 11, 40])('%i days later', (days) => {
       }
   });
 
-  it('sums that are kept are those of the states, folded or not', async () => {
-    const { dataSource } = test.server.context;
-    const now = test.clock.now();
-    const [today, pounds] = [localDay(now, ZONE), 'GBP'];
-    const maren = PEOPLE.maren as Person;
-    const told = async (filter: DealFilter, sums: null | undefined): Promise<readonly string[]> => {
-      const book = await openBook(dataSource, maren, test.process as ProcessId, filter, now);
-      expect(book.sums).not.toBeNull();
-      const asked = sums === null ? { ...book, sums } : book;
-      const by = ['stage', 'age', 'standing', 'kinds'] as const;
-      const rows = await sumOpen(dataSource, asked, { by, measures: ['past'] }, today, pounds);
-      return rows.map((row) => JSON.stringify(row)).sort();
-    };
-    const unfolded = async (): Promise<number> => {
-      const [counted] = await sql<{ rows: number }>(
-        dataSource,
-        `select count(*)::int as rows from open_sums where not folded and at <= :now`,
-        { now: at(now - DAY) },
-      );
-      return counted?.rows ?? 0;
-    };
-    const filters: readonly DealFilter[] = [{}, { standing: 'held' }, { pastTargetOn: today }];
-    const same = async () => {
-      for (const filter of filters) expect(await told(filter, undefined)).toEqual(await told(filter, null));
-    };
-    const counted = async (): Promise<unknown> =>
-      (await sql(dataSource, `select ${openDealsOf(':process')} as deals`, { process: test.process }))[0];
-    const deals = (await openDeals()).length;
-    await same();
-    expect(await counted()).toEqual({ deals });
-    const before = await unfolded();
-    if (days === 0) expect(before).toBeGreaterThan(100);
-    await dataSource.transaction((tx) => foldSums(tx, now, 100_000));
-    expect(await unfolded()).toBe(before);
-    await dataSource.transaction((tx) => foldSums(tx, now, 0));
-    expect(await unfolded()).toBe(0);
-    await same();
-    expect(await counted()).toEqual({ deals });
+  it('a process has as many open deals as there are', async () => {
+    const [counted] = await sql(test.server.context.dataSource, `select ${openDealsOf(':process')} as deals`, {
+      process: test.process,
+    });
+    expect(counted).toEqual({ deals: (await openDeals()).length });
   });
 
   it('a book is worth the sum of its deals, each converted as a gate would', async () => {

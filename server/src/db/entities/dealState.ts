@@ -80,8 +80,8 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     // With all that the open book is added up from.
     { name: 'deal_states_shown', synchronize: false },
     { name: 'deal_states_turned', synchronize: false },
-    // How the book stood on a past day, see `SO_THEN_PARTS`.
-    { name: 'deal_states_past', synchronize: false },
+    // How else the book stood on a past day, see `SO_THEN_PARTS`.
+    { name: 'deal_states_over', synchronize: false },
     {
       name: 'deal_states_by_standing',
       columns: ['processId', 'standing', 'enteredAt', 'dealId'],

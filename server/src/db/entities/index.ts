@@ -34,7 +34,6 @@ import { MessageEntity } from './message.ts';
 import { MessageTemplateEntity } from './messageTemplate.ts';
 import { MoveEntity } from './move.ts';
 import { NoticeEntity } from './notice.ts';
-import { OpenSumEntity } from './openSum.ts';
 import { OrganisationEntity } from './organisation.ts';
 import { PersonEntity } from './person.ts';
 import { ProcessEntity } from './process.ts';
@@ -98,7 +97,6 @@ export const entities = [
   MessageTemplateEntity,
   MoveEntity,
   NoticeEntity,
-  OpenSumEntity,
   OrganisationEntity,
   PersonEntity,
   ProcessEntity,

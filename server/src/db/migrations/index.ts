@@ -43,6 +43,7 @@ import { NumberedShapes1700000000042 } from './0042-numbered-shapes.ts';
 import { StateCorrections1700000000043 } from './0043-state-corrections.ts';
 import { MeasuresKnownThen1700000000044 } from './0044-measures-known-then.ts';
 import { SumsByKey1700000000045 } from './0045-sums-by-key.ts';
+import { StatesAlone1700000000046 } from './0046-states-alone.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -91,4 +92,5 @@ export const migrations = [
   StateCorrections1700000000043,
   MeasuresKnownThen1700000000044,
   SumsByKey1700000000045,
+  StatesAlone1700000000046,
 ];

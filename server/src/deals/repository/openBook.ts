@@ -4,7 +4,7 @@ import { seenDealIds, visibleDeals } from '../../access/repository.ts';
 import { kept } from '../../db/keepingClient.ts';
 import { at, type Connection, sql } from '../../db/sql.ts';
 import type { Person } from '../../session/person.ts';
-import { isPastTarget, shapeNumber } from './sumKey.ts';
+import { isPastTarget } from './sumKey.ts';
 
 /*
  * Lists, lanes, compliance and movement read how deals stand from one narrow table, `deal_states d`: what core's
@@ -17,24 +17,29 @@ import { isPastTarget, shapeNumber } from './sumKey.ts';
  */
 export const SO_NOW = `d.shown_from <= :now and d.shown_from < 'infinity' and d.to_at > :now`;
 
-/** The same in two parts, each with an index of its own: what was so by the last change, and what time alone has turned since. */
-export const SO_NOW_PARTS = [
-  `d.shown_from = '-infinity' and d.to_at > :now`,
-  `d.shown_from > '-infinity' and ${SO_NOW}`,
-];
+const BY_LAST_CHANGE = `d.shown_from = '-infinity' and d.to_at > :now`;
+const TURNED_SINCE = `d.shown_from > '-infinity' and ${SO_NOW}`;
 
-/** In so many days each span of a state ends; the next is of those that lasted longer, and the last of those that are so still. */
+/** The same in two parts, each with an index of its own: what was so by the last change, and what time alone has turned since. */
+export const SO_NOW_PARTS: readonly string[] = [BY_LAST_CHANGE, TURNED_SINCE];
+
+/** In so many days each span of a state that is over ends; the last is of those that lasted longer. */
 const SPANS: readonly number[] = Array.from({ length: 12 }, (_, span) => 2 ** (span + 1));
 const THEN = 'd.from_at <= :now and d.to_at > :now';
+const OVER = `d.shown_from = 'infinity' and ${THEN}`;
 
-/** What was so at :now, however long ago, by how long it was so: each part goes through what began within that time alone. */
+/**
+ * What was so at :now, however long ago: of what is so by the last change what was so by then, and of what was over by it each
+ * span by itself, of which no more is gone through than began within its length.
+ */
 export const SO_THEN_PARTS: readonly string[] = [
+  `${BY_LAST_CHANGE} and d.from_at <= :now`,
+  TURNED_SINCE,
   ...SPANS.map(
     (days, span) =>
-      `d.span = ${span} and ${THEN} and d.from_at > :now::timestamptz - interval '${days * 86_400} seconds'`,
+      `d.span = ${span} and ${OVER} and d.from_at > :now::timestamptz - interval '${days * 86_400} seconds'`,
   ),
-  // Each apart: of several spans the index would be gone through from end to end, whenever their states began.
-  ...[SPANS.length, SPANS.length + 1].map((span) => `d.span = ${span} and ${THEN}`),
+  `d.span = ${SPANS.length} and ${OVER}`,
 ];
 
 /** Whether an open deal is longer in its stage on :today than its target allows; core's `isPastTarget`. */
@@ -115,12 +120,8 @@ export interface OpenBook extends Scope {
   readonly few: boolean;
   /** Conditions that tell them together but for their standing, by the index that each goes by. */
   readonly parts: readonly string[];
-  /** What has the number of a deal's shape in these indexes. */
-  readonly shape: string;
   /** What tells the corrections that make of what is known of a day what was known on it; null where they are not asked for. */
   readonly corrections: string | null;
-  /** What tells what they add up to among the sums that are kept, but for their standing; null where no sums are kept of them. */
-  readonly sums: string | null;
   /** The only one, where they are narrowed to one. */
   readonly standing: Standing | undefined;
   /** Whether they are all that the person sees, and many. */
@@ -177,9 +178,7 @@ export function pastBook(
     whole: seesAll(person) && isWhole({ standing, ...filter }),
     standing,
     parts: SO_THEN_PARTS.map((part) => `${among} and ${part}`),
-    shape: shapeNumber('d.sum_key'),
     corrections: known === 'then' ? `${among} and ${THEN}` : null,
-    sums: null,
   };
 }
 
@@ -189,18 +188,13 @@ export const keptOfWhole = ({ whole }: Pick<OpenBook, 'whole'>, statement: strin
 
 const OPEN_IN = `d.process_id = :process::uuid and d.status = 'open'`;
 
-/** What is kept of sums of a process until :now, for all of its open deals. */
-const SUMS_IN = 'd.process_id = :process::uuid and d.at <= :now';
-
 /** All open deals of a process. */
 export const wholeBook = (process: ProcessId, now: number): Omit<OpenBook, 'condition'> => ({
   few: false,
   whole: true,
   standing: undefined,
   parts: SO_NOW_PARTS.map((part) => `${OPEN_IN} and ${part}`),
-  shape: 'd.shape',
   corrections: null,
-  sums: SUMS_IN,
   parameters: { process, now: at(now) },
 });
 
@@ -216,8 +210,6 @@ export async function openBook(
   const [scope, theirs] = [narrowed(person, filter), await lookedUp(connection, person, process, filter, few)];
   const among = `${OPEN_IN} and ${theirs?.condition ?? 'true'}`;
   const { condition } = ofAnyStanding(person, filter);
-  const { owner, team, closeBefore, pastTargetOn } = filter;
-  const isOfAll = seesAll(person) && [owner, team, closeBefore].every((one) => one === undefined);
   return {
     condition: `${among} and ${SO_NOW} and ${scope.condition}`,
     parameters: { ...scope.parameters, process, now: at(now) },
@@ -225,8 +217,6 @@ export async function openBook(
     whole: theirs === null && isWhole(filter),
     standing: filter.standing,
     parts: (theirs ? [SO_NOW] : SO_NOW_PARTS).map((part) => `${among} and ${part} and ${condition}`),
-    shape: 'd.shape',
     corrections: null,
-    sums: isOfAll ? `${SUMS_IN} and ${ofPastTarget(pastTargetOn)}` : null,
   };
 }

@@ -6,9 +6,8 @@ import { enteredDay, isPastTarget, shapeNumber, withoutDays } from './sumKey.ts'
 
 /*
  * Lanes, compliance and movement add up the open book by one number, the `sum_key` of each state: of its shape, which is its
- * currency, stage, standing and kinds of findings, and of its days. There are few shapes, and what is asked is told by them. What
- * all open deals of a process add up to by that number PostgreSQL keeps in `open_sums` while their states are written; narrowed
- * ones, and those of past days, are gone through by an index that has all of it.
+ * currency, stage, standing and kinds of findings, and of its days. There are few shapes, and what is asked is told by them. As
+ * of now and of any day, states are gone through by indexes that have all of it.
  */
 
 /** By what open deals may be told apart, as the `key` of a group with its shape `s` has it. */
@@ -37,8 +36,6 @@ interface Told {
   readonly deal_states?: string;
   /** Of corrections of them, once more or once less. */
   readonly state_corrections?: string;
-  /** Of what states add up to. */
-  readonly open_sums?: string;
   readonly all: string;
 }
 type Table = Exclude<keyof Told, 'all'>;
@@ -46,7 +43,6 @@ type Table = Exclude<keyof Told, 'all'>;
 const DEALS: Told = {
   deal_states: 'count(*)',
   state_corrections: 'sum(d.counts)',
-  open_sums: 'sum(d.deals)',
   all: 'coalesce(sum(deals), 0)::int',
 };
 /** What may be told beside. */
@@ -57,7 +53,6 @@ const MEASURES = {
   minor: {
     deal_states: 'sum(d.value_minor)',
     state_corrections: 'sum(d.counts * d.value_minor)',
-    open_sums: 'case when sum(d.valued) > 0 then sum(d.minor) end',
     all: 'sum(minor)::float8',
   },
   /** Those whose value has no rate, where values are converted: there are none before they are. */
@@ -82,13 +77,10 @@ interface Rows {
   readonly which: string;
 }
 
-const statesOf = ({ parts, corrections }: Book): readonly Rows[] => [
+const rowsOf = ({ parts, corrections }: Book): readonly Rows[] => [
   ...parts.map((which) => ({ table: 'deal_states', which }) as const),
   ...(corrections === null ? [] : [{ table: 'state_corrections', which: corrections } as const]),
 ];
-
-const rowsOf = (book: Book): readonly Rows[] =>
-  book.sums === null ? statesOf(book) : [{ table: 'open_sums', which: book.sums }];
 
 interface Asked {
   readonly by: readonly Key[];
@@ -99,19 +91,13 @@ interface Asked {
  * A statement that adds up such rows by their shapes, and by their days where these tell what is asked for, and tells by the keys
  * that are asked for what all of a key say.
  */
-function addedUp(
-  { standing }: Book,
-  rows: readonly Rows[],
-  { by, measures = [] }: Asked,
-  told: Readonly<Record<string, Told>>,
-  beside = '',
-): string {
+function addedUp(book: Book, { by, measures = [] }: Asked, told: Readonly<Record<string, Told>>, beside = ''): string {
   const key = by.includes('age') || measures.includes('past') ? 'd.sum_key' : withoutDays('d.sum_key');
   const each = (table: Table): readonly string[] =>
     Object.entries(told).flatMap(([name, { [table]: column }]) =>
       column === undefined ? [] : [`${column} as "${name}"`],
     );
-  const groups = rows.map(
+  const groups = rowsOf(book).map(
     ({ table, which }) =>
       `select ${[`${key} as key`, ...each(table)].join(', ')} from ${table} d ${beside} where ${which} group by 1`,
   );
@@ -122,7 +108,7 @@ function addedUp(
   const places = by.map((_key, place) => place + 1);
   return `groups as (${groups.join(' union all ')})
     select ${columns.join(', ')} from groups join state_shapes s on s.number = ${shapeNumber('key')}
-    where ${ofStanding(KEYS.standing, standing)} ${places.length > 0 ? `group by ${places.join(', ')}` : ''}`;
+    where ${ofStanding(KEYS.standing, book.standing)} ${places.length > 0 ? `group by ${places.join(', ')}` : ''}`;
 }
 
 /** How many open deals there are by what tells them apart, with what else is asked of them. */
@@ -133,8 +119,8 @@ export async function countOpen<K extends Key, M extends Measure = never>(
   today: string,
 ): Promise<OpenCounts<K, M>[]> {
   const told = { deals: DEALS, ...Object.fromEntries((asked.measures ?? []).map((name) => [name, MEASURES[name]])) };
-  // Those that were corrected away, or have come and gone since the sums were folded, are none.
-  const statement = `with ${addedUp(book, rowsOf(book), asked, told)} having sum(deals) <> 0`;
+  // Those that were corrected away are none.
+  const statement = `with ${addedUp(book, asked, told)} having sum(deals) <> 0`;
   return sql(connection, keptOfWhole(book, statement), { ...book.parameters, today });
 }
 
@@ -184,8 +170,7 @@ function mergedBy(
 
 type Row = Partial<Keyed & Omit<Measured, 'minor'>> & { minor?: number | null };
 
-const onlyOthers = ({ shape }: Book): string =>
-  `join state_shapes s on s.number = ${shape} and s.currency <> :currency::text and d.value_minor is not null`;
+const ONLY_OTHERS = `join state_shapes s on s.number = ${shapeNumber('d.sum_key')} and s.currency <> :currency::text and d.value_minor is not null`;
 const WORTH = converted('d.value_minor', 's.currency');
 
 /** What values in other currencies are worth in the one asked for. */
@@ -209,6 +194,6 @@ async function convertOthers(
       all: 'sum("withoutRate")::int',
     },
   };
-  const statement = `with ${REPORTING_RATES}, ${addedUp(book, statesOf(book), { by }, told, onlyOthers(book))}`;
+  const statement = `with ${REPORTING_RATES}, ${addedUp(book, { by }, told, ONLY_OTHERS)}`;
   return sql(connection, keptOfWhole(book, statement), { ...book.parameters, currency, digits, today });
 }
