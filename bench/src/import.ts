@@ -91,14 +91,24 @@ async function importFile(
   return { id: begun.id, seconds, memory: most - idle };
 }
 
-/** The tables that an import writes, in an order in which they can be filled, each with how its rows are found. */
-const WRITTEN: readonly (readonly [string, string])[] = [
-  ['customers', 't.import_id = :import'],
-  ['deals', 't.import_id = :import'],
-  ...['deal_heads', 'visits', 'moves', 'deal_states', 'findings', 'journal'].map(
-    (table) => [table, 't.deal_id in (select id from deals where import_id = :import)'] as const,
-  ),
-];
+/** The tables that an import wrote, in an order in which they can be filled, each with how its rows are found. */
+async function writtenBy(client: pg.Client, importId: string): Promise<readonly (readonly [string, string])[]> {
+  const { rows } = await client.query<{ name: string }>(
+    `select c.relname as name from pg_class c join pg_attribute a on a.attrelid = c.oid and a.attname = 'deal_id'
+     where c.relkind = 'r' order by c.relname <> 'deal_heads', c.relname`,
+  );
+  const written: (readonly [string, string])[] = ['customers', 'deals'].map((table) => [
+    table,
+    `t.import_id = '${importId}'`,
+  ]);
+  for (const { name } of rows) {
+    const which = `t.deal_id in (select id from deals where import_id = '${importId}')`;
+    const { rowCount } = await client.query(`select from ${name} t where ${which} limit 1`);
+    if (rowCount) written.push([name, which]);
+  }
+  return written;
+}
+
 /** What the database makes by itself. */
 const MADE = [
   ...['id', 'seq', 'previous_hash', 'hash', 'text_digest'].map((column) => `journal.${column}`),
@@ -112,7 +122,7 @@ async function copies(
   importId: string,
 ): Promise<{ readonly out: string; readonly back: string }> {
   const lines: { readonly out: string; readonly back: string }[] = [];
-  for (const [table, condition] of WRITTEN) {
+  for (const [table, which] of await writtenBy(client, importId)) {
     const { rows } = await client.query<{ name: string }>(
       `select attname as name from pg_attribute where attrelid = $1::regclass and attnum > 0 and not attisdropped and attgenerated = '' order by attnum`,
       [table],
@@ -120,7 +130,6 @@ async function copies(
     const columns = rows.map(({ name }) => name).filter((name) => !MADE.includes(`${table}.${name}`));
     const list = columns.map((name) => `"${name}"`).join(', ');
     const file = `'${join(folder, table)}' (format binary)`;
-    const which = condition.replace(':import', `'${importId}'`);
     lines.push({
       out: `\\copy (select ${columns.map((name) => `t."${name}"`).join(', ')} from ${table} t where ${which}) to ${file}`,
       back: `\\copy ${table} (${list}) from ${file}`,

@@ -27,7 +27,7 @@ type Asked = TypeOf<typeof facts.formulaChange>;
 export async function formulaToSet(tx: EntityManager, id: string, asked: Asked): Promise<AskedWork> {
   const field = await requireFormula(tx, id, asked);
   let total = 0;
-  for (const process of await processesReading(tx, field)) total += (await countOpenDeals(tx, process)).open;
+  for (const process of await processesReading(tx, field)) total += await countOpenDeals(tx, process);
   return { kind: 'formula', subject: id, request: asked, total };
 }
 

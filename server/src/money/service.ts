@@ -41,7 +41,7 @@ export async function listRates(context: Context, query: { after?: string; limit
 export async function rateToSet(tx: EntityManager, rate: Rate, now: number): Promise<AskedWork> {
   await requirePlausible(tx, rate, now);
   let total = 0;
-  for (const process of await processesComparing(tx)) total += (await countOpenDeals(tx, process)).open;
+  for (const process of await processesComparing(tx)) total += await countOpenDeals(tx, process);
   return { kind: 'rate', subject: 'rates', request: rate, total };
 }
 

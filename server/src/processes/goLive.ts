@@ -1,4 +1,4 @@
-import { type Moment, type ProcessId, type Publish, personActor, personOf, type StageId } from '@ladder/core';
+import { type Moment, type Publish, personActor, personOf, type StageId } from '@ladder/core';
 import { type EntityManager, In, IsNull } from 'typeorm';
 import { tellPublish } from '../bell/repository.ts';
 import { FieldEntity } from '../db/entities/field.ts';
@@ -16,38 +16,31 @@ import { recordPublish } from './repository/processes.ts';
 
 /**
  * The short step in which the version goes live, while nobody else writes deals of the process: right after whatever was done
- * with those that were judged ahead. Nothing happens where they were judged by something that is otherwise now.
+ * with those that were judged ahead. Nothing happens where they were judged by something that is otherwise now. It is as late as
+ * the newest change of a deal; where none is to be judged anew, that is looked for `beside` it.
  */
 export async function goLive(
   tx: EntityManager,
   { subject: processId, request, by, now, bind }: PublishInHand,
   check: DesignJudge,
   judged: Judged | null,
+  beside: EntityManager,
 ): Promise<void> {
-  const [, , versions] = await inOrder(
-    lockProcess(tx, processId, 'publish'),
-    awaitWriters(tx, processId),
+  await inOrder(lockProcess(tx, processId, 'publish'), awaitWriters(tx, processId));
+  const [versions, newest] = await inOrder(
     publishable(tx, processId, request, 'publish', check, now),
+    judged?.reaches === false ? newestSince(beside, now) : Promise.resolve(now),
   );
   const { draft, live, catalogue } = versions;
   if (judged !== null && judged.by !== (await judgedBy(tx, draft, catalogue))) return;
   await bind(tx);
-  const instant = Math.max(now, judged === null ? now : await newestChange(tx, processId, draft, judged, now));
+  const instant = Math.max(now, judged?.reaches ? await markAnew(tx, processId, draft.id) : newest);
   const facts = await publishOf(tx, processId, draft, graceEnd(now, request));
   await makeLive(tx, versions, request, facts, { by: personActor(by), happenedAt: instant, recordedAt: instant });
   await tellPublish(tx, { process: processId, version: draft.id, by, now: instant });
   if (live) await keepBehind(tx, draft, live, request, at(instant));
   if (judged !== null) await markLeft(tx, processId, draft.id);
 }
-
-/** The newest instant at which a deal was changed meanwhile; those are marked that the draft may bring something. */
-const newestChange = (
-  tx: EntityManager,
-  process: ProcessId,
-  draft: ProcessVersionRow,
-  { reaches }: Judged,
-  now: number,
-): Promise<number> => (reaches ? markAnew(tx, process, draft.id) : newestSince(tx, now));
 
 /** Deals that stay on the version before; those among them that move over are in a stage that is gone, until they have left it. */
 async function keepBehind(

@@ -5,7 +5,6 @@ import type { ProcessVersionRow } from '../db/entities/processVersion.ts';
 import { exportSnapshot } from '../db/snapshots.ts';
 import type { PreviewEffect, StandingCount } from './previewEffect.ts';
 import { loadVersions, reachOf, stagesToLeave, usedFields } from './publishVersions.ts';
-import { countOpenDeals } from './repository/openDeals.ts';
 
 type Preview = TypeOf<typeof contract.preview>;
 
@@ -40,7 +39,6 @@ export async function previewPublish(context: Context, processId: ProcessId): Pr
             now,
             snapshot: await exportSnapshot(tx),
           });
-    const { open } = problems.length > 0 ? { open: 0 } : await countOpenDeals(tx, processId);
     return {
       number: draft.number,
       changes,
@@ -48,7 +46,7 @@ export async function previewPublish(context: Context, processId: ProcessId): Pr
       problems: problems.map((problem) => ({ ...problem })),
       ...counted,
       turned: [...counted.turned],
-      openDeals: open,
+      openDeals: before.reduce((sum, { deals }) => sum + deals, 0),
       stages: stagesOf(before, after, draft, stageName),
       removedStages: removed,
     };

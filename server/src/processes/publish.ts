@@ -3,6 +3,7 @@ import type { EntityManager } from 'typeorm';
 import type { Context } from '../context.ts';
 import { ProcessEntity } from '../db/entities/process.ts';
 import { ProcessVersionEntity } from '../db/entities/processVersion.ts';
+import { inOrder } from '../db/inOrder.ts';
 import type { WorkView } from '../longWork/repository.ts';
 import type { AskedWork } from '../longWork/startWork.ts';
 import type { WorkKind } from '../longWork/workKind.ts';
@@ -20,7 +21,7 @@ import {
   publishable,
 } from './publishable.ts';
 import { type DesignJudge, reachOf, usedFields } from './publishVersions.ts';
-import { countOpenDeals } from './repository/openDeals.ts';
+import { countOpenDeals, countStaying } from './repository/openDeals.ts';
 
 /** What makes the draft live, unless it was changed meanwhile or cannot be published as it stands. */
 export async function draftToPublish(
@@ -39,7 +40,7 @@ export async function draftToPublish(
     kind: 'publish',
     subject: processId,
     request: { ...request, version: draft.id, seen } satisfies AskedPublish,
-    total: isLookedAt ? (await countOpenDeals(tx, processId)).open : 0,
+    total: isLookedAt ? await countOpenDeals(tx, processId) : 0,
   };
 }
 
@@ -52,15 +53,18 @@ export const publishWork: WorkKind<AskedPublish, ProcessId> = { kind: 'publish',
 async function publish(tx: EntityManager, work: PublishInHand): Promise<number> {
   const movesOver = work.request.deals === 'move_over';
   const check = problemsHere();
+  let open: number | null = null;
   // Where what deals are judged by changes meanwhile, they are judged once more.
   while (await isDraft(tx, work)) {
     const judged = movesOver ? await judgeAhead(tx, work, check) : null;
-    await work.apart((step) => goLive(step, work, check, judged));
+    [, open] = await inOrder(
+      work.apart((step) => goLive(step, work, check, judged, tx)),
+      movesOver ? countOpenDeals(tx, work.subject) : Promise.resolve(null),
+    );
   }
   if (!movesOver) return 0;
   await judgeFollowers(tx, work);
-  const { open, staying } = await countOpenDeals(tx, work.subject);
-  return open - staying;
+  return (open ?? (await countOpenDeals(tx, work.subject))) - (await countStaying(tx, work.subject));
 }
 
 /** Whether the version is still to go live; one that was thrown away is found missing by who looks for the draft. */

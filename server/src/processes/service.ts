@@ -223,7 +223,7 @@ export const changeProcess = (context: Context, person: Person, id: ProcessId, s
 export async function houseRulesToChange(tx: EntityManager, id: ProcessId, settings: Settings): Promise<AskedWork> {
   if (!(await tx.getRepository(ProcessEntity).existsBy({ id }))) throw notFound('process');
   if (settings.reasons) await requireReasons(tx, id, settings.reasons);
-  return { kind: 'house_rules', subject: id, request: settings, total: (await countOpenDeals(tx, id)).open };
+  return { kind: 'house_rules', subject: id, request: settings, total: await countOpenDeals(tx, id) };
 }
 
 /** Changes settings, house rules among them; all open deals are judged by these. */

@@ -6,7 +6,7 @@ import { asArray, type Connection, sql } from '../../db/sql.ts';
 import { WRITERS_LOCK } from '../../setting/repository/lockProcess.ts';
 import { MARK, MARKED } from '../../setting/repository/settings.ts';
 import { followedBy, REVISION } from './followed.ts';
-import { ms } from './parts/storedPart.ts';
+import { ms } from './parts/columns.ts';
 import { storedParts } from './storedParts.ts';
 
 /** A deal's row and its head. */

@@ -3,7 +3,7 @@ import type { EntityManager } from 'typeorm';
 import { pagesById } from '../../db/pagesById.ts';
 import { asArray, at, type Connection, sql } from '../../db/sql.ts';
 import type { JudgedRows } from '../../deals/repository/judgedRows.ts';
-import { ms } from '../../deals/repository/parts/storedPart.ts';
+import { ms } from '../../deals/repository/parts/columns.ts';
 
 /*
  * What a publish brings deals, judged before its version is live (S38). It holds for a deal as long as nothing that the deal

@@ -80,18 +80,21 @@ const CONCERNED: Readonly<Record<PublishReach['reach'], string>> = {
   all: `'surely'`,
 };
 
-/** How many open deals a process has, and how many of them stay on an older version. */
-export async function countOpenDeals(
-  connection: Connection,
-  process: ProcessId,
-): Promise<{ readonly open: number; readonly staying: number }> {
-  const [row] = await sql<{ open: number; staying: number }>(
+/** How many open deals a process has. */
+export const countOpenDeals = (connection: Connection, process: ProcessId): Promise<number> =>
+  counted(connection, openDealsOf(':process'), process);
+
+/** How many of them stay on an older version. */
+export const countStaying = (connection: Connection, process: ProcessId): Promise<number> =>
+  counted(
     connection,
-    `select ${openDealsOf(':process')} as open,
-       (select count(*)::int from deals where process_id = :process and status = 'open' and version_id is not null) as staying`,
-    { process },
+    `(select count(*)::int from deals d where process_id = :process and status = 'open' and ${STAYS})`,
+    process,
   );
-  return row ?? { open: 0, staying: 0 };
+
+async function counted(connection: Connection, deals: string, process: ProcessId): Promise<number> {
+  const [row] = await sql<{ deals: number }>(connection, `select ${deals} as deals`, { process });
+  return row?.deals ?? 0;
 }
 
 /**

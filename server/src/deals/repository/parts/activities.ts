@@ -1,4 +1,5 @@
-import { ms, type StoredPart } from './storedPart.ts';
+import { ms } from './columns.ts';
+import type { StoredPart } from './storedPart.ts';
 
 /** When something last happened stands in the head, for activities raise no revision and rewrite nothing else. */
 export const activitiesStored: StoredPart<'activities'> = {

@@ -1,17 +1,18 @@
 import { personOf } from '@ladder/core';
 import { iso } from '../timestamps.ts';
-import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
+import { instant, number, text, whole } from './columns.ts';
+import { type ColumnsOf, changedParts, listed, type StoredPart } from './storedPart.ts';
 
-const COLUMNS = {
-  id: 'id',
-  kind: 'kind',
-  name: 'name',
-  mediaType: 'media_type',
-  bytes: 'bytes',
-  digest: `encode(digest, 'hex')`,
-  at: ms('added_at'),
-  by: 'added_by',
-  removed: `case when removed_at is not null then json_build_object('at', ${ms('removed_at')}, 'by', removed_by) end`,
+const COLUMNS: ColumnsOf<'documents'> = {
+  id: text('id'),
+  kind: text('kind'),
+  name: text('name'),
+  mediaType: text('media_type'),
+  bytes: number('bytes'),
+  digest: text(`encode(digest, 'hex')`),
+  at: instant('added_at'),
+  by: text('added_by'),
+  removed: whole('at', { at: instant('removed_at'), by: text('removed_by') }),
 };
 
 /** Their bytes are kept apart, and read for a download alone. */

@@ -1,23 +1,31 @@
 import type { Finding } from '@ladder/core';
 import { iso } from '../timestamps.ts';
-import { changedParts, type DealWrite, listed, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
+import { instant, text } from './columns.ts';
+import {
+  type ColumnsOf,
+  changedParts,
+  type DealWrite,
+  listed,
+  type RowsWritten,
+  type StoredPart,
+} from './storedPart.ts';
 
-const COLUMNS = {
-  key: 'key',
-  kind: 'kind',
-  level: 'level',
-  origin: 'origin',
-  requirement: 'requirement',
-  askedBy: 'asked_by',
-  openedAt: ms('opened_at'),
-  closedAt: ms('closed_at'),
+const COLUMNS: ColumnsOf<'findings'> = {
+  key: text('key'),
+  kind: text('kind'),
+  level: text('level'),
+  origin: text('origin'),
+  requirement: text('requirement'),
+  askedBy: text('asked_by'),
+  openedAt: instant('opened_at'),
+  closedAt: instant('closed_at'),
 };
 
 /** The oldest first; those of one moment by their keys, so that the same deal is always told the same. */
 export const byBeginning = (a: Finding, b: Finding): number => a.openedAt - b.openedAt || (a.key < b.key ? -1 : 1);
 
 export const findingsStored: StoredPart<'findings'> = {
-  ...listed('findings', COLUMNS, 'findings where deal_id = d.id', 'opened_at, key', ['closedAt']),
+  ...listed('findings', COLUMNS, 'findings where deal_id = d.id', 'opened_at, key'),
   asRead: ({ findings }) => ({ findings: [...findings].sort(byBeginning) }),
   writes: (writes) => {
     const rows = changedParts(writes, ({ findings }) => findings).map(({ deal, part }) => ({

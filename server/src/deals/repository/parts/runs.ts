@@ -1,25 +1,40 @@
 import { type StepRun, textValue } from '@ladder/core';
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
-import { changedParts, type DealWrite, listed, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
+import { actor, instant, json, number, text, whole, yesNo } from './columns.ts';
+import {
+  type ColumnsOf,
+  changedParts,
+  type DealWrite,
+  listed,
+  type RowsWritten,
+  type StoredPart,
+} from './storedPart.ts';
 
-const yesNo = (column: string): string => `case when ${column} then 'yes' else 'no' end`;
-
-const COLUMNS = {
-  seq: 'seq',
-  step: 'step',
-  name: 'name',
-  stage: 'stage_id',
-  visitSeq: 'visit_seq',
+const COLUMNS: ColumnsOf<'runs'> = {
+  seq: number('seq'),
+  step: text('step'),
+  name: text('name'),
+  stage: text('stage_id'),
+  visitSeq: number('visit_seq'),
   owed: yesNo('owed'),
-  begunAt: ms('begun_at'),
-  begunDay: 'begun_day',
-  dueDay: 'due_day',
+  begunAt: instant('begun_at'),
+  begunDay: text('begun_day'),
+  dueDay: text('due_day'),
   inWorkingDays: yesNo('in_working_days'),
-  assignee: 'assignee_id',
-  goesOn: `case when goes_on_days is not null then json_build_object('days', goes_on_days, 'result', goes_on_result, 'at', ${ms('goes_on_at')}) end`,
-  end: `case when ended_at is not null then json_build_object('how', how, 'result', result, 'resultName', result_name, 'thread', thread,
-    'at', ${ms('ended_at')}, 'day', ended_day, 'by', coalesce(ended_actor, ended_by::text), 'moveSeq', move_seq, 'did', did) end`,
+  assignee: text('assignee_id'),
+  goesOn: whole('days', { days: number('goes_on_days'), result: text('goes_on_result'), at: instant('goes_on_at') }),
+  end: whole('at', {
+    how: text('how'),
+    result: text('result'),
+    resultName: text('result_name'),
+    thread: text('thread'),
+    at: instant('ended_at'),
+    day: text('ended_day'),
+    by: actor('ended_by', 'ended_actor'),
+    moveSeq: number('move_seq'),
+    did: json('did'),
+  }),
   takenBack: yesNo('taken_back'),
 };
 

@@ -1,24 +1,32 @@
 import { type Deal, type DealState, presentVisit, restated } from '@ladder/core';
 import { iso } from '../timestamps.ts';
-import { changedParts, type DealWrite, listed, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
+import { instant, number, text } from './columns.ts';
+import {
+  type ColumnsOf,
+  changedParts,
+  type DealWrite,
+  listed,
+  type RowsWritten,
+  type StoredPart,
+} from './storedPart.ts';
 
-const COLUMNS = {
-  from: ms('from_at'),
-  to: ms('to_at'),
-  status: 'status',
-  stage: 'stage_id',
-  enteredAt: ms('entered_at'),
-  enteredDay: 'entered_day',
-  moveOnDay: 'move_on_day',
-  owner: 'owner_id',
-  team: 'team_id',
-  value: 'value_minor',
-  currency: 'currency',
-  closeDate: 'close_date',
-  standing: 'standing',
-  findings: 'findings',
-  kinds: 'kinds',
-  owed: 'owed',
+const COLUMNS: ColumnsOf<'states'> = {
+  from: instant('from_at'),
+  to: instant('to_at'),
+  status: text('status'),
+  stage: text('stage_id'),
+  enteredAt: instant('entered_at'),
+  enteredDay: text('entered_day'),
+  moveOnDay: text('move_on_day'),
+  owner: text('owner_id'),
+  team: text('team_id'),
+  value: number('value_minor'),
+  currency: text('currency'),
+  closeDate: text('close_date'),
+  standing: text('standing'),
+  findings: number('findings'),
+  kinds: text('kinds'),
+  owed: number('owed'),
 };
 
 /** What ended until then is not read. */
@@ -39,7 +47,6 @@ export const statesStored: StoredPart<'states'> = {
     `deal_states where deal_id = d.id
     and to_at > least(d.entered_at, (select min(opened_at) from findings where deal_id = d.id and kind = 'idle'))`,
     'from_at',
-    ['to'],
   ),
   asRead: (written, before) => {
     const from = readFrom(written);

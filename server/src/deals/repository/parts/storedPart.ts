@@ -1,4 +1,5 @@
 import type { Change, Deal, DealPartName, DealWith } from '@ladder/core';
+import { type Columns, object, type Row } from './columns.ts';
 
 /** A change to write: the deal as it was loaded (null where it is new), and what a command made of it. */
 export interface DealWrite {
@@ -37,39 +38,28 @@ export interface RowsWritten {
   readonly rows: readonly object[];
 }
 
-/** An instant as JSON gives it: milliseconds since 1970. */
-export const ms = (column: string): string => `round(date_part('epoch', ${column}) * 1000)`;
-
 /** Parts that are one list, under their own name. */
 type ListName = { [Name in DealPartName]: PropertyOf<Name> extends Name ? Name : never }[DealPartName];
 type ItemOf<Name extends ListName> =
   DealWith<Name> extends { readonly [Property in Name]: readonly (infer Item)[] } ? Item : never;
 
-/**
- * How a part is read that is a list of rows of its own: by their columns, in an order. The rows come as plain arrays, for naming
- * every property of every row takes PostgreSQL longer than looking it up. JSON has no number without end: the properties that may
- * be one come as texts.
- */
+/** What tells all properties of what such a list holds. */
+export type ColumnsOf<Name extends ListName> = Columns<ItemOf<Name>>;
+
+/** How a part is read that is a list of rows of its own, in an order. */
 export function listed<Name extends ListName>(
   name: Name,
-  columns: { readonly [Property in keyof ItemOf<Name>]-?: string },
+  columns: ColumnsOf<Name>,
   rest: string,
   order: string,
-  endless: readonly (keyof ItemOf<Name>)[] = [],
 ): Required<Pick<StoredPart<Name>, 'select' | 'from' | 'read'>> {
-  const properties = Object.keys(columns).map((name) => ({ name, isEndless: endless.includes(name as never) }));
-  const itemOf = (row: readonly unknown[]): ItemOf<Name> => {
-    const item: Record<string, unknown> = {};
-    for (const [place, { name: property, isEndless }] of properties.entries())
-      item[property] = isEndless ? Number(row[place]) : row[place];
-    return item as ItemOf<Name>;
-  };
-  const rowsIn = (given: DealWith<Name>) => (given as unknown as Record<Name, readonly (readonly unknown[])[]>)[name];
+  const { texts, read } = object(columns);
+  const rowsIn = (given: DealWith<Name>) => (given as unknown as Record<Name, readonly Row[]>)[name];
   return {
     select: { [name]: `${name}.list` } as Required<StoredPart<Name>>['select'],
-    from: `left join lateral (select coalesce(json_agg(json_build_array(${Object.values(columns).join(', ')}) order by ${order}), '[]') as list
+    from: `left join lateral (select coalesce(array_to_json(array_agg(array[${texts.join(', ')}] order by ${order})), '[]') as list
       from ${rest}) ${name} on true`,
-    read: (given) => ({ [name]: rowsIn(given).map(itemOf) }) as Partial<DealWith<Name>>,
+    read: (given) => ({ [name]: rowsIn(given).map((row) => read(row, 0)) }) as Partial<DealWith<Name>>,
   };
 }
 

@@ -1,19 +1,25 @@
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
-import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
+import { actor, instant, number, text, whole, yesNo } from './columns.ts';
+import { type ColumnsOf, changedParts, listed, type StoredPart } from './storedPart.ts';
 
-const COLUMNS = {
-  seq: 'seq',
-  title: 'title',
-  assignee: 'assignee_id',
-  dueDay: 'due_day',
-  inWorkingDays: `case when in_working_days then 'yes' else 'no' end`,
-  dueTime: 'due_time',
-  madeAt: ms('made_at'),
-  madeBy: 'coalesce(made_actor, made_by::text)',
-  origin: `case when set_id is not null then json_build_object('set', set_id, 'item', set_item, 'moveSeq', made_move) end`,
-  end: `case when ended_at is not null then json_build_object('how', how, 'at', ${ms('ended_at')}, 'day', ended_day,
-    'by', coalesce(ended_actor, ended_by::text), 'moveSeq', move_seq) end`,
+const COLUMNS: ColumnsOf<'tasks'> = {
+  seq: number('seq'),
+  title: text('title'),
+  assignee: text('assignee_id'),
+  dueDay: text('due_day'),
+  inWorkingDays: yesNo('in_working_days'),
+  dueTime: text('due_time'),
+  madeAt: instant('made_at'),
+  madeBy: actor('made_by', 'made_actor'),
+  origin: whole('set', { set: text('set_id'), item: text('set_item'), moveSeq: number('made_move') }),
+  end: whole('at', {
+    how: text('how'),
+    at: instant('ended_at'),
+    day: text('ended_day'),
+    by: actor('ended_by', 'ended_actor'),
+    moveSeq: number('move_seq'),
+  }),
 };
 
 export const tasksStored: StoredPart<'tasks'> = {

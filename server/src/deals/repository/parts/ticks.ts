@@ -1,14 +1,15 @@
 import type { Tick } from '@ladder/core';
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
-import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
+import { actor, instant, number, text } from './columns.ts';
+import { type ColumnsOf, changedParts, listed, type StoredPart } from './storedPart.ts';
 
-const COLUMNS = {
-  item: 'item',
-  visitSeq: 'visit_seq',
-  at: ms('ticked_at'),
-  by: 'coalesce(ticked_actor, ticked_by::text)',
-  untickedAt: ms('unticked_at'),
+const COLUMNS: ColumnsOf<'ticks'> = {
+  item: text('item'),
+  visitSeq: number('visit_seq'),
+  at: instant('ticked_at'),
+  by: actor('ticked_by', 'ticked_actor'),
+  untickedAt: instant('unticked_at'),
 };
 
 const byTime = (a: Tick, b: Tick): number => a.at - b.at || (a.item < b.item ? -1 : 1);

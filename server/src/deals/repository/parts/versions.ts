@@ -1,6 +1,7 @@
 import { isClosed } from '@ladder/core';
 import { iso } from '../timestamps.ts';
-import { type DealWrite, ms, type RowsWritten, type StoredPart } from './storedPart.ts';
+import { ms } from './columns.ts';
+import type { DealWrite, RowsWritten, StoredPart } from './storedPart.ts';
 
 /*
  * The versions from the one that the deal began with up to its own `fv`, each since it was live or since the deal's stay on

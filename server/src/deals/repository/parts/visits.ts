@@ -1,18 +1,19 @@
 import { presentVisit } from '@ladder/core';
 import { iso } from '../timestamps.ts';
-import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
+import { instant, json, number, text, whole, yesNo } from './columns.ts';
+import { type ColumnsOf, changedParts, listed, type StoredPart } from './storedPart.ts';
 
-const COLUMNS = {
-  seq: 'seq',
-  stage: 'stage_id',
-  enteredAt: ms('entered_at'),
-  enteredDay: 'entered_day',
-  left: `case when left_at is not null then json_build_object('at', ${ms('left_at')}, 'day', left_day) end`,
-  moveOnDay: 'move_on_day',
-  inWorkingDays: `case when in_working_days then 'yes' else 'no' end`,
-  moveSeq: 'move_seq',
-  activityCounts: 'activity_counts',
-  takenBack: `case when taken_back then 'yes' else 'no' end`,
+const COLUMNS: ColumnsOf<'visits'> = {
+  seq: number('seq'),
+  stage: text('stage_id'),
+  enteredAt: instant('entered_at'),
+  enteredDay: text('entered_day'),
+  left: whole('at', { at: instant('left_at'), day: text('left_day') }),
+  moveOnDay: text('move_on_day'),
+  inWorkingDays: yesNo('in_working_days'),
+  moveSeq: number('move_seq'),
+  activityCounts: json('activity_counts'),
+  takenBack: yesNo('taken_back'),
 };
 
 export const visitsStored: StoredPart<'visits'> = {

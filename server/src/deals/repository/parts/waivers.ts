@@ -1,25 +1,36 @@
 import type { Actor } from '@ladder/core';
 import { actorColumns } from '../actorColumns.ts';
 import { iso } from '../timestamps.ts';
-import { changedParts, listed, ms, type StoredPart } from './storedPart.ts';
+import { actor, instant, json, number, text, whole } from './columns.ts';
+import { type ColumnsOf, changedParts, listed, type StoredPart } from './storedPart.ts';
 
-const COLUMNS = {
-  seq: 'seq',
-  request: 'request',
-  requirement: 'requirement',
-  substance: 'substance',
-  target: 'target',
-  visitSeq: 'visit_seq',
-  why: 'why',
-  until: 'until_day',
-  askedAt: ms('asked_at'),
-  askedBy: 'coalesce(asked_actor, asked_by::text)',
-  verdict: 'verdict',
-  decision: `case when decided_at is not null then json_build_object('how', how, 'at', ${ms('decided_at')},
-    'by', coalesce(decided_actor, decided_by::text), 'word', word, 'until', granted_until) end`,
-  covers: `case when from_at is not null then json_build_object('from', ${ms('from_at')}, 'to', ${ms('to_at')}) end`,
-  end: `case when ended_at is not null then json_build_object('how', end_how, 'at', ${ms('ended_at')},
-    'by', coalesce(ended_actor, ended_by::text), 'word', end_word, 'moveSeq', end_move) end`,
+const COLUMNS: ColumnsOf<'waivers'> = {
+  seq: number('seq'),
+  request: number('request'),
+  requirement: text('requirement'),
+  substance: text('substance'),
+  target: text('target'),
+  visitSeq: number('visit_seq'),
+  why: text('why'),
+  until: text('until_day'),
+  askedAt: instant('asked_at'),
+  askedBy: actor('asked_by', 'asked_actor'),
+  verdict: json('verdict'),
+  decision: whole('at', {
+    how: text('how'),
+    at: instant('decided_at'),
+    by: actor('decided_by', 'decided_actor'),
+    word: text('word'),
+    until: text('granted_until'),
+  }),
+  covers: whole('from', { from: instant('from_at'), to: instant('to_at') }),
+  end: whole('at', {
+    how: text('end_how'),
+    at: instant('ended_at'),
+    by: actor('ended_by', 'ended_actor'),
+    word: text('end_word'),
+    moveSeq: number('end_move'),
+  }),
 };
 
 const NOBODY = { by_id: null, by_actor: null };
