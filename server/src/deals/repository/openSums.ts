@@ -41,19 +41,19 @@ interface Told {
 type Table = Exclude<keyof Told, 'all'>;
 
 const DEALS: Told = {
-  deal_states: 'count(*)',
-  state_corrections: 'sum(d.counts)',
+  deal_states: 'count(*)::int',
+  state_corrections: 'sum(d.counts)::int',
   all: 'coalesce(sum(deals), 0)::int',
 };
 /** What may be told beside. */
 const MEASURES = {
   /** Past their stage's target. */
   past: { all: `coalesce(sum(deals) filter (where ${isPastTarget('key', ':today::date')}), 0)::int` },
-  /** Their values, as they are; null where none has one. */
+  /** Their values, as they are; null where none has one. Exact as far as an answer's numbers are. */
   minor: {
-    deal_states: 'sum(d.value_minor)',
-    state_corrections: 'sum(d.counts * d.value_minor)',
-    all: 'sum(minor)::float8',
+    deal_states: 'sum(d.value_minor::float8)',
+    state_corrections: 'sum(d.counts * d.value_minor::float8)',
+    all: 'sum(minor)',
   },
   /** Those whose value has no rate, where values are converted: there are none before they are. */
   withoutRate: { all: '0' },
@@ -87,11 +87,13 @@ interface Asked {
   readonly measures?: readonly Measure[];
 }
 
+type AllTold = Readonly<Record<string, Told>>;
+
 /**
  * A statement that adds up such rows by their shapes, and by their days where these tell what is asked for, and tells by the keys
  * that are asked for what all of a key say.
  */
-function addedUp(book: Book, { by, measures = [] }: Asked, told: Readonly<Record<string, Told>>, beside = ''): string {
+function addedUp(book: Book, { by, measures = [] }: Asked, told: AllTold, beside = ''): string {
   const key = by.includes('age') || measures.includes('past') ? 'd.sum_key' : withoutDays('d.sum_key');
   const each = (table: Table): readonly string[] =>
     Object.entries(told).flatMap(([name, { [table]: column }]) =>
@@ -106,9 +108,46 @@ function addedUp(book: Book, { by, measures = [] }: Asked, told: Readonly<Record
     ...Object.entries(told).map(([name, { all }]) => `${all} as "${name}"`),
   ];
   const places = by.map((_key, place) => place + 1);
-  return `groups as (${groups.join(' union all ')})
+  return `with groups as (${groups.join(' union all ')})
     select ${columns.join(', ')} from groups join state_shapes s on s.number = ${shapeNumber('key')}
-    where ${ofStanding(KEYS.standing, book.standing)} ${places.length > 0 ? `group by ${places.join(', ')}` : ''}`;
+    where ${ofStanding(KEYS.standing, book.standing)} ${groupedBy(places)}`;
+}
+
+const groupedBy = (keys: readonly (string | number)[]): string =>
+  keys.length > 0 ? `group by ${keys.join(', ')}` : '';
+
+/**
+ * What such a statement tells. All that have their words alike come as one list of numbers: a stage has hundreds of ages, and
+ * reading a row for each takes longer than adding up.
+ */
+async function tell(
+  connection: Connection,
+  book: Book,
+  by: readonly Key[],
+  told: AllTold,
+  sums: string,
+  parameters: Readonly<Record<string, unknown>>,
+  beside: readonly string[] = [],
+): Promise<Row[]> {
+  const words = by.filter((key) => key !== 'age');
+  const numbers = [...by.filter((key) => key === 'age'), ...Object.keys(told)];
+  const lists = `array_to_json(array_agg(array[${numbers.map((name) => `"${name}"::float8`).join(', ')}])) as lists`;
+  const rows = await sql<Record<string, unknown> & { readonly lists: readonly (readonly number[])[] | null }>(
+    connection,
+    keptOfWhole(
+      book,
+      `with ${[...beside, `added as (${sums})`].join(', ')} select ${[...words, lists].join(', ')} from added ${groupedBy(words)}`,
+    ),
+    { ...book.parameters, ...parameters },
+  );
+  return rows.flatMap((row) =>
+    (row.lists ?? []).map((list) => {
+      const one: Record<string, unknown> = {};
+      for (const word of words) one[word] = row[word];
+      for (const [place, name] of numbers.entries()) one[name] = list[place];
+      return one as Row;
+    }),
+  );
 }
 
 /** How many open deals there are by what tells them apart, with what else is asked of them. */
@@ -120,8 +159,8 @@ export async function countOpen<K extends Key, M extends Measure = never>(
 ): Promise<OpenCounts<K, M>[]> {
   const told = { deals: DEALS, ...Object.fromEntries((asked.measures ?? []).map((name) => [name, MEASURES[name]])) };
   // Those that were corrected away are none.
-  const statement = `with ${addedUp(book, asked, told)} having sum(deals) <> 0`;
-  return sql(connection, keptOfWhole(book, statement), { ...book.parameters, today });
+  const sums = `${addedUp(book, asked, told)} having sum(deals) <> 0`;
+  return (await tell(connection, book, asked.by, told, sums, { today })) as OpenCounts<K, M>[];
 }
 
 export type OpenSums<K extends Key, M extends Measure = never> = OpenCounts<K, M | 'minor' | 'withoutRate'> & {
@@ -182,7 +221,7 @@ async function convertOthers(
   currency: string,
 ): Promise<Row[]> {
   const digits = await minorDigitsInUse(connection);
-  const told: Readonly<Record<string, Told>> = {
+  const told: AllTold = {
     minor: {
       deal_states: `sum(${WORTH})`,
       state_corrections: `sum(d.counts * ${WORTH})`,
@@ -194,6 +233,6 @@ async function convertOthers(
       all: 'sum("withoutRate")::int',
     },
   };
-  const statement = `with ${REPORTING_RATES}, ${addedUp(book, { by }, told, ONLY_OTHERS)}`;
-  return sql(connection, keptOfWhole(book, statement), { ...book.parameters, currency, digits, today });
+  const sums = addedUp(book, { by }, told, ONLY_OTHERS);
+  return tell(connection, book, by, told, sums, { currency, digits, today }, [REPORTING_RATES]);
 }
