@@ -93,7 +93,7 @@ type AllTold = Readonly<Record<string, Told>>;
  * A statement that adds up such rows by their shapes, and by their days where these tell what is asked for, and tells by the keys
  * that are asked for what all of a key say.
  */
-function addedUp(book: Book, { by, measures = [] }: Asked, told: AllTold, beside = ''): string {
+function addedUp(book: Book, { by, measures = [] }: Asked, told: AllTold, joined = ''): string {
   const key = by.includes('age') || measures.includes('past') ? 'd.sum_key' : withoutDays('d.sum_key');
   const each = (table: Table): readonly string[] =>
     Object.entries(told).flatMap(([name, { [table]: column }]) =>
@@ -101,7 +101,7 @@ function addedUp(book: Book, { by, measures = [] }: Asked, told: AllTold, beside
     );
   const groups = rowsOf(book).map(
     ({ table, which }) =>
-      `select ${[`${key} as key`, ...each(table)].join(', ')} from ${table} d ${beside} where ${which} group by 1`,
+      `select ${[`${key} as key`, ...each(table)].join(', ')} from ${table} d ${joined} where ${which} group by 1`,
   );
   const columns = [
     ...by.map((name) => `${KEYS[name]} as ${name}`),
@@ -116,6 +116,15 @@ function addedUp(book: Book, { by, measures = [] }: Asked, told: AllTold, beside
 const groupedBy = (keys: readonly (string | number)[]): string =>
   keys.length > 0 ? `group by ${keys.join(', ')}` : '';
 
+interface Besides {
+  readonly parameters: Readonly<Record<string, unknown>>;
+  /** What states are joined with. */
+  readonly joined?: string;
+  readonly having?: string;
+  /** What is selected from beside. */
+  readonly ahead?: readonly string[];
+}
+
 /**
  * What such a statement tells. All that have their words alike come as one list of numbers: a stage has hundreds of ages, and
  * reading a row for each takes longer than adding up.
@@ -123,20 +132,19 @@ const groupedBy = (keys: readonly (string | number)[]): string =>
 async function tell(
   connection: Connection,
   book: Book,
-  by: readonly Key[],
+  asked: Asked,
   told: AllTold,
-  sums: string,
-  parameters: Readonly<Record<string, unknown>>,
-  beside: readonly string[] = [],
+  { parameters, joined, having = '', ahead = [] }: Besides,
 ): Promise<Row[]> {
-  const words = by.filter((key) => key !== 'age');
-  const numbers = [...by.filter((key) => key === 'age'), ...Object.keys(told)];
+  const words = asked.by.filter((key) => key !== 'age');
+  const numbers = [...asked.by.filter((key) => key === 'age'), ...Object.keys(told)];
   const lists = `array_to_json(array_agg(array[${numbers.map((name) => `"${name}"::float8`).join(', ')}])) as lists`;
+  const tables = [...ahead, `added as (${addedUp(book, asked, told, joined)} ${having})`];
   const rows = await sql<Record<string, unknown> & { readonly lists: readonly (readonly number[])[] | null }>(
     connection,
     keptOfWhole(
       book,
-      `with ${[...beside, `added as (${sums})`].join(', ')} select ${[...words, lists].join(', ')} from added ${groupedBy(words)}`,
+      `with ${tables.join(', ')} select ${[...words, lists].join(', ')} from added ${groupedBy(words)}`,
     ),
     { ...book.parameters, ...parameters },
   );
@@ -159,8 +167,8 @@ export async function countOpen<K extends Key, M extends Measure = never>(
 ): Promise<OpenCounts<K, M>[]> {
   const told = { deals: DEALS, ...Object.fromEntries((asked.measures ?? []).map((name) => [name, MEASURES[name]])) };
   // Those that were corrected away are none.
-  const sums = `${addedUp(book, asked, told)} having sum(deals) <> 0`;
-  return (await tell(connection, book, asked.by, told, sums, { today })) as OpenCounts<K, M>[];
+  const rows = await tell(connection, book, asked, told, { parameters: { today }, having: 'having sum(deals) <> 0' });
+  return rows as OpenCounts<K, M>[];
 }
 
 export type OpenSums<K extends Key, M extends Measure = never> = OpenCounts<K, M | 'minor' | 'withoutRate'> & {
@@ -233,6 +241,6 @@ async function convertOthers(
       all: 'sum("withoutRate")::int',
     },
   };
-  const sums = addedUp(book, { by }, told, ONLY_OTHERS);
-  return tell(connection, book, by, told, sums, { currency, digits, today }, [REPORTING_RATES]);
+  const parameters = { currency, digits, today };
+  return tell(connection, book, { by }, told, { parameters, joined: ONLY_OTHERS, ahead: [REPORTING_RATES] });
 }
