@@ -107,15 +107,19 @@ async function verifyFindings(company: Company, process: string): Promise<readon
   return rows.map(({ name, asked }) => `“${name}” ${asked ? 'lacks the finding' : 'has a finding'} of its source.`);
 }
 
-/** Each deal has one state now, and an open one a state that its last change wrote; it says what the deal and its findings do. */
+/**
+ * Each open deal has one state now, which its last change wrote or the clock has turned since, and one that its last change wrote;
+ * it says what the deal and its findings do. The clock of a server that wrote may be ahead.
+ */
 async function verifyStates(company: Company): Promise<readonly string[]> {
   const rows = await company.query<{ name: string; now: number; written: number; unlike: number }>(
-    `select name, now, written, unlike from deals d cross join lateral (
+    `select name, now, written, unlike from (select d.*, greatest(now(), h.settled_at) as at from deals d join deal_heads h on h.deal_id = d.id) d
+     cross join lateral (
        select count(*) filter (where is_so)::int as now, count(*) filter (where shown_from = '-infinity')::int as written,
          count(*) filter (where is_so and (s.status, s.stage_id, s.owner_id, s.team_id, s.value_minor, s.findings)
            is distinct from (d.status, d.stage_id, d.owner_id, d.team_id, d.value_minor, found.findings))::int as unlike
-       from (select *, from_at <= now() and to_at > now() as is_so from deal_states where deal_id = d.id) s
-         cross join (select count(*) as findings from findings where deal_id = d.id and opened_at <= now() and closed_at > now()) found
+       from (select *, from_at <= d.at and to_at > d.at as is_so from deal_states where deal_id = d.id) s
+         cross join (select count(*) as findings from findings where deal_id = d.id and opened_at <= d.at and closed_at > d.at) found
      ) stands where d.status = 'open' and (now, written, unlike) <> (1, 1, 0)`,
     [],
   );

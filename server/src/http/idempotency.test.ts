@@ -2,6 +2,7 @@ import type { Request } from 'express';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createDataSource } from '../db/dataSource.ts';
 import { OutcomeUnknown } from '../db/failures.ts';
+import { Problem } from '../problems/problem.ts';
 import type { Person } from '../session/person.ts';
 import type { Client } from '../testing/client.ts';
 import { DAY } from '../testing/movableClock.ts';
@@ -76,14 +77,21 @@ describe('a request that is sent again (S35)', () => {
     const person: Person = { id, name: 'Maren', role: 'administrator', teams: [] };
     const source = await createDataSource(test.database.serverUrl).initialize();
     const lost = new OutcomeUnknown(new Error('Connection terminated'));
-    const pressed = (key: string) => {
+    const refused = new Problem(409, 'It has moved on.');
+    const pressed = (key: string, failure: Error) => {
       const request = { get: () => key, method: 'POST', originalUrl: '/api/v1/deals', body } as unknown as Request;
       const press = { person, request, now: test.clock.now() };
-      return onceQuickly(source, press, () => Promise.reject(lost));
+      return onceQuickly(source, press, () => Promise.reject(failure));
     };
-    expect((await pressed('cut off')).body).toEqual(first.body);
-    await expect(pressed('never came')).rejects.toBe(lost);
+    expect((await pressed('cut off', lost)).body).toEqual(first.body);
+    await expect(pressed('never came', lost)).rejects.toBe(lost);
+    expect((await pressed('cut off', refused)).body).toEqual(first.body);
+    await expect(pressed('never came', refused)).rejects.toBe(refused);
     await source.destroy();
+    // Nobody knows now whether the first had done what a repeat is refused for: it is to be asked again.
+    for (const failure of [refused, new Error('duplicate key value')])
+      await expect(pressed('cut off', failure)).rejects.not.toBe(failure);
+    await expect(pressed('cut off', lost)).rejects.toBe(lost);
   });
 
   it('is tried anew where the first could not be done at all, and after a day', async () => {

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { canonicalText } from '@ladder/core';
 import type { Request } from 'express';
 import type { EntityManager } from 'typeorm';
+import { isConnectionLost, OutcomeUnknown } from '../db/failures.ts';
 import type { Connection } from '../db/sql.ts';
 import { goOnWithout } from '../db/transactions.ts';
 import { Problem } from '../problems/problem.ts';
@@ -50,7 +51,7 @@ const KEEP_NOTHING: KeepAnswer = (_, answer) => answer;
 /**
  * The same for work that is short: nobody looks at the key before. An attempt keeps its answer under it as the last that it
  * writes, so that where the key was taken, what a repeat did is given up with its transaction. Where an attempt fails it may
- * be for what its first had done: the key tells.
+ * be for what its first had done: the key tells, and no refusal is told before that is known.
  */
 export async function onceQuickly(
   connection: Connection,
@@ -67,7 +68,9 @@ export async function onceQuickly(
       return written;
     });
   } catch (error) {
-    const first = await findAnswer(connection, claim.scope, since).catch(() => null);
+    const first = await findAnswer(connection, claim.scope, since).catch((failure: unknown) => {
+      throw error instanceof OutcomeUnknown || isConnectionLost(error) ? error : failure;
+    });
     if (first) return replay(first, claim);
     if (!isKeyTaken(error)) throw error;
     await forgetKey(connection, claim.scope, since);
