@@ -13,3 +13,13 @@ it('a book that was written as lines is read as it was', () => {
   expect(ends(read)).toEqual(ends(parts));
   expect(ends(parts)).toContain(Number.POSITIVE_INFINITY);
 });
+
+it.each([
+  ['a working morning', Date.UTC(2026, 10, 26, 9)],
+  ['a night before a Sunday', Date.UTC(2026, 10, 29, 1, 54)],
+])('nothing in it has happened later than its present, %s', (_, now) => {
+  for (const part of demoBook(now, { deals: 300 })) {
+    if (part.part !== 'deal') continue;
+    expect(part.deal.settledAt).toBeLessThanOrEqual(now);
+  }
+});

@@ -113,7 +113,7 @@ class Life {
     begin: number,
     private readonly now: number,
   ) {
-    this.at = workingHour(random, begin);
+    this.at = Math.min(workingHour(random, begin), now);
     this.steps = seededRandom(Math.floor(begin / 1_000));
     this.tasks = seededRandom(Math.floor(begin / 1_000) + 1);
     this.ends = seededRandom(Math.floor(begin / 1_000) + 2);
