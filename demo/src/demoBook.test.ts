@@ -14,12 +14,8 @@ it('a book that was written as lines is read as it was', () => {
   expect(ends(parts)).toContain(Number.POSITIVE_INFINITY);
 });
 
-it.each([
-  ['a working morning', Date.UTC(2026, 10, 26, 9)],
-  ['a night before a Sunday', Date.UTC(2026, 10, 29, 1, 54)],
-])('nothing in it has happened later than its present, %s', (_, now) => {
-  for (const part of demoBook(now, { deals: 300 })) {
-    if (part.part !== 'deal') continue;
-    expect(part.deal.settledAt).toBeLessThanOrEqual(now);
-  }
+it('nothing in it has happened later than its present, in a night before a Sunday too', () => {
+  const now = Date.UTC(2026, 10, 29, 1, 54);
+  for (const part of demoBook(now, { deals: 80 }))
+    if (part.part === 'deal') expect(part.deal.settledAt).toBeLessThanOrEqual(now);
 });

@@ -45,6 +45,9 @@ const MOST_ROWS = 1_500;
 /** Whoever adds up their own deals reads a few states of each: of the 600 that the seller sees. */
 const MOST_OF_OWN = 600 * 6;
 
+/** What making the book may take beside other tests, on processors that are slow. */
+const MAKING_MS = 300_000;
+
 const UNIQUE_VIOLATION = '23505';
 
 let database: TestDatabase;
@@ -77,7 +80,7 @@ beforeAll(async () => {
   seller = await Client.signIn(server.url, SELLER?.email ?? '', DEMO_PASSWORD);
   const { body } = await maren.get(`/deals?process=${PROCESS}&limit=1`);
   deal = (await maren.get(`/deals/${body.items[0].id}`)).body;
-});
+}, MAKING_MS);
 afterAll(async () => {
   await server.stop();
   await owner.end();
