@@ -3,7 +3,7 @@ type Answers<Asked extends readonly Promise<unknown>[]> = {
 };
 
 /**
- * Waits for what was asked of one connection at once. Of several that fail the first is told, for it is why the others did; and
+ * Waits for what was asked at once, mostly of one connection. Of several that fail the first is told, for it is why the others did; and
  * not before all have ended, so that none goes on behind what is done about it.
  */
 export async function inOrder<const Asked extends readonly Promise<unknown>[]>(

@@ -57,6 +57,7 @@ async function publish(tx: EntityManager, work: PublishInHand): Promise<number> 
   // Where what deals are judged by changes meanwhile, they are judged once more.
   while (await isDraft(tx, work)) {
     const judged = movesOver ? await judgeAhead(tx, work, check) : null;
+    // This connection waits for the other one meanwhile, and can as well count.
     [, open] = await inOrder(
       work.apart((step) => goLive(step, work, check, judged, tx)),
       movesOver ? countOpenDeals(tx, work.subject) : Promise.resolve(null),
