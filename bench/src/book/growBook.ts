@@ -14,7 +14,6 @@ const HISTORY: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   moves: {},
   refusals: {},
   deal_states: {},
-  state_corrections: {},
   dropped_results: {},
   findings: {},
   ticks: {},

@@ -118,7 +118,7 @@ async function verifyStates(company: Company): Promise<readonly string[]> {
        select count(*) filter (where is_so)::int as now, count(*) filter (where shown_from = '-infinity')::int as written,
          count(*) filter (where is_so and (s.status, s.stage_id, s.owner_id, s.team_id, s.value_minor, s.findings)
            is distinct from (d.status, d.stage_id, d.owner_id, d.team_id, d.value_minor, found.findings))::int as unlike
-       from (select *, from_at <= d.at and to_at > d.at as is_so from deal_states where deal_id = d.id) s
+       from (select *, from_at <= d.at and to_at > d.at as is_so from deal_states where deal_id = d.id and correction = 0) s
          cross join (select count(*) as findings from findings where deal_id = d.id and opened_at <= d.at and closed_at > d.at) found
      ) stands where d.status = 'open' and (now, written, unlike) <> (1, 1, 0)`,
     [],

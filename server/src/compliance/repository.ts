@@ -15,11 +15,11 @@ export async function countStaying(
   { condition, corrections, parameters }: Pick<OpenBook, 'condition' | 'corrections' | 'parameters'>,
   when: 'now' | 'past',
 ): Promise<number> {
-  const counted = (what: string, table: string, which: string): string =>
-    `select ${what} as deals from staying join ${table} d on d.deal_id = staying.id where ${which}`;
+  const counted = (what: string, which: string): string =>
+    `select ${what} as deals from staying join deal_states d on d.deal_id = staying.id where ${which}`;
   const parts = [
-    counted('count(*)', 'deal_states', condition),
-    ...(corrections === null ? [] : [counted('sum(d.counts)', 'state_corrections', corrections)]),
+    counted('count(*)', condition),
+    ...(corrections === null ? [] : [counted('sum(sign(d.correction))', corrections)]),
   ];
   const [row] = await sql<{ deals: number }>(
     connection,

@@ -13,7 +13,7 @@ export async function grantToServer(dataSource: DataSource, role: string): Promi
     grant select, insert, update, delete on all tables in schema jobs to ${name};
     grant execute on all functions in schema jobs to ${name};
     revoke insert, update, delete, truncate on journal from ${name};
-    revoke update, delete, truncate on journal_texts, process_log, settings_log, state_shapes, state_corrections, dropped_results, process_events, journal_checkpoints, journal_checkpoint_heads from ${name};
+    revoke update, delete, truncate on journal_texts, process_log, settings_log, state_shapes, dropped_results, process_events, journal_checkpoints, journal_checkpoint_heads from ${name};
     revoke update, delete, truncate on moves, visits from ${name};
     grant update (taken_back_at, taken_back_by, taken_back_actor, reopened_at, voided_at, counts) on moves to ${name};
     grant update (left_at, left_day, taken_back, activity_counts, move_on_day) on visits to ${name};

@@ -78,9 +78,16 @@ const WITH_DUE_DAYS = [
      (4, 'reopen', '2026-01-07', null, true), (5, 'lost', '2026-01-09', null, true)) as m (seq, kind, day, back, counts)`,
 ];
 
+const WITH_CORRECTIONS = [
+  `insert into state_corrections (deal_id, process_id, from_at, to_at, counts, status, stage_id, standing, currency, kinds, value_minor, entered_day)
+   select ${DEAL}, ${PROCESS}, '2026-02-10', '2026-02-12', counts, 'open', stage, 'flagged', 'EUR', 'field idle', 500, '2026-02-10'
+   from (values (1, 'b'), (-1, 'd')) as c (counts, stage)`,
+];
+
 it('grace becomes a fact of its publish, and each deal has a currency, the instant of its newest record and a whole path', async () => {
   await after(migrations.slice(0, 1), AS_IT_WAS);
   await after(migrations.slice(0, 25), WITH_DUE_DAYS);
+  await after(migrations.slice(0, 46), WITH_CORRECTIONS);
   const [row] = await after<Record<string, unknown>>(migrations, [
     `select v.grace, d.currency, d.path, h.settled_at from deals d join deal_heads h on h.deal_id = d.id join process_versions v on v.process_id = d.process_id and v.state = 'live' where d.id = ${DEAL}`,
   ]);
@@ -132,7 +139,7 @@ it('imports that were under way are long work that is to be begun again, and fai
 it('what was so of a deal by aspect, stay and finding is one row of states from each turn on', async () => {
   const rows = await after<Record<string, unknown>>(migrations, [
     `select to_char(from_at, 'YYYY-MM-DD') as day, owner_id is not null as owned, stage_id as stage, status, value_minor::int as value,
-       currency, close_date::text, standing, findings, owed, shown_from::text as shown from deal_states where deal_id = ${DEAL} order by from_at`,
+       currency, close_date::text, standing, findings, owed, shown_from::text as shown from deal_states where deal_id = ${DEAL} and correction = 0 order by from_at`,
   ]);
   const first = {
     owned: false,
@@ -180,9 +187,23 @@ it('what was so of a deal by aspect, stay and finding is one row of states from 
   ]);
   const shapes = await after<{ shape: string }>(migrations, [
     `select concat_ws(' ', s.currency, s.stage_id, s.standing, s.kinds) as shape from deal_states d join state_shapes s on s.number = d.shape
-     where deal_id = ${DEAL} and d.standing <> 'clear' order by from_at`,
+     where deal_id = ${DEAL} and d.standing <> 'clear' and correction = 0 order by from_at`,
   ]);
   expect(shapes.map(({ shape }) => shape)).toEqual(['EUR d flagged field', 'EUR d held field idle']);
+});
+
+it('what a deal was taken to be is a row of its states that no list shows, and stays', async () => {
+  const rows = await after<Record<string, unknown>>(migrations, [
+    `select sign(d.correction) as counts, s.stage_id as stage, s.kinds, d.findings, d.entered_at = '2026-02-10T00:00Z' as entered, d.shown_from as shown
+     from deal_states d join state_shapes s on s.number = d.shape where correction <> 0 order by 1`,
+  ]);
+  const alike = { kinds: 'field idle', findings: 2, entered: true, shown: null };
+  expect(rows).toEqual([
+    { counts: -1, stage: 'd', ...alike },
+    { counts: 1, stage: 'b', ...alike },
+  ]);
+  for (const change of ['update deal_states set owed = 1', 'delete from deal_states'])
+    await expect(after(migrations, [change])).rejects.toMatchObject({ constraint: 'corrections_stay' });
 });
 
 it('a deal follows its process, but for the time that it stayed on a version after the next was live, or where it has ended', async () => {

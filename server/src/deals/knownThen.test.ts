@@ -134,7 +134,7 @@ it('what was known on a day is told as it was said on it, and what is known of i
   const { rows } = await asOwner(
     test.database,
     `select count(taken_back_at) > 0 as taken, count(voided_at) > 0 as voided, count(reopened_at) > 0 as reopened,
-       exists (select from state_corrections) as states from moves`,
+       exists (select from deal_states where correction <> 0) as states from moves`,
   );
   expect(Object.values(Object(rows[0]))).toEqual([true, true, true, true]);
   // What nothing was said otherwise of would show no difference either.

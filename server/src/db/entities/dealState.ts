@@ -13,6 +13,11 @@ import { oneOf } from './oneOf.ts';
 export interface DealStateRow {
   dealId: DealId;
   fromAt: Date;
+  /**
+   * 0 for how the deal stood, as is known now. Otherwise the number of what a change said otherwise of the time before it: that
+   * the deal had been taken to stand so until then, or, below 0, that it stood so without its being known.
+   */
+  correction: string;
   toAt: Date;
   processId: ProcessId;
   ownerId: string | null;
@@ -24,8 +29,8 @@ export interface DealStateRow {
   closeDate: string | null;
   findings: number;
   owed: number;
-  /** From when on lists show it: at once where it was so by the deal's last change, never again where it was over by then. */
-  shownFrom: Date | number;
+  /** From when on lists show it: at once where it was so by the deal's last change, never again where it was over by then; null for corrections. */
+  shownFrom: Date | number | null;
   status: DealStatus['state'];
   standing: Standing;
   stageId: StageId;
@@ -46,6 +51,7 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
   columns: {
     dealId: { type: 'uuid', primary: true },
     fromAt: { type: 'timestamptz', primary: true },
+    correction: { type: 'bigint', primary: true, default: 0 },
     toAt: { type: 'timestamptz', default: () => "'infinity'" },
     processId: { type: 'uuid' },
     ownerId: { type: 'uuid', nullable: true },
@@ -57,7 +63,7 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     closeDate: { type: 'date', nullable: true },
     findings: { type: 'integer' },
     owed: { type: 'integer' },
-    shownFrom: { type: 'timestamptz' },
+    shownFrom: { type: 'timestamptz', nullable: true },
     status: { type: 'text' },
     standing: { type: 'text' },
     stageId: { type: 'text', collation: 'C' },
@@ -67,6 +73,7 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
   },
   checks: [
     { name: 'deal_states_check', expression: '(from_at < to_at)' },
+    { name: 'deal_states_correction_check', expression: '((correction = 0) = (shown_from IS NOT NULL))' },
     oneOf('deal_states_status_check', 'status', DEAL_STATUSES),
     oneOf('deal_states_standing_check', 'standing', STANDINGS),
   ],
@@ -82,6 +89,12 @@ export const DealStateEntity = new EntitySchema<DealStateRow>({
     { name: 'deal_states_turned', synchronize: false },
     // How else the book stood on a past day, see `SO_THEN_PARTS`.
     { name: 'deal_states_over', synchronize: false },
+    // How it was taken to stand on that day, beside how it is known to have stood.
+    {
+      name: 'deal_states_corrected',
+      columns: ['processId', 'toAt', 'fromAt'],
+      where: "((correction <> 0) AND (status = 'open'::text))",
+    },
     {
       name: 'deal_states_by_standing',
       columns: ['processId', 'standing', 'enteredAt', 'dealId'],

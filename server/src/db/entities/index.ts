@@ -46,7 +46,6 @@ import { RefusalEntity } from './refusal.ts';
 import { SessionEntity } from './session.ts';
 import { SettingsLogEntryEntity } from './settingsLogEntry.ts';
 import { SignInTryEntity } from './signInTry.ts';
-import { StateCorrectionEntity } from './stateCorrection.ts';
 import { StateShapeEntity } from './stateShape.ts';
 import { StepRunEntity } from './stepRun.ts';
 import { TaskEntity } from './task.ts';
@@ -108,7 +107,6 @@ export const entities = [
   SessionEntity,
   SignInTryEntity,
   SettingsLogEntryEntity,
-  StateCorrectionEntity,
   StateShapeEntity,
   StepRunEntity,
   TaskEntity,

@@ -44,6 +44,7 @@ import { StateCorrections1700000000043 } from './0043-state-corrections.ts';
 import { MeasuresKnownThen1700000000044 } from './0044-measures-known-then.ts';
 import { SumsByKey1700000000045 } from './0045-sums-by-key.ts';
 import { StatesAlone1700000000046 } from './0046-states-alone.ts';
+import { CorrectedStates1700000000047 } from './0047-corrected-states.ts';
 
 /** In order; each is applied once. */
 export const migrations = [
@@ -93,4 +94,5 @@ export const migrations = [
   MeasuresKnownThen1700000000044,
   SumsByKey1700000000045,
   StatesAlone1700000000046,
+  CorrectedStates1700000000047,
 ];

@@ -40,7 +40,7 @@ export const findPublishes = (
        json_build_object('kind', 'version_changed', 'before', e.body->>'before', 'after', e.body->>'version') as body, null as text
      from deals d join moves began on began.deal_id = d.id and began.seq = 1 join process_versions bv on bv.id = began.version_id ${followedBy('d')}
      join process_events e on e.process_id = d.process_id and (e.body->>'number')::int > bv.number and (e.body->>'number')::int <= fv.number
-     left join deal_states st on st.deal_id = d.id and st.from_at <= e.recorded_at and st.to_at > e.recorded_at
+     left join deal_states st on st.deal_id = d.id and st.correction = 0 and st.from_at <= e.recorded_at and st.to_at > e.recorded_at
      where d.id = :deal and not exists (select from deal_stays s where s.deal_id = d.id and s.from_at <= e.recorded_at and s.to_at > e.recorded_at)
        and (:since::timestamptz is null or e.recorded_at >= :since::timestamptz)
        and (:before::int is null or e.recorded_at < (select recorded_at from journal where deal_id = :deal and seq = :before::int))

@@ -120,7 +120,7 @@ export interface OpenBook extends Scope {
   readonly few: boolean;
   /** Conditions that tell them together but for their standing, by the index that each goes by. */
   readonly parts: readonly string[];
-  /** What tells the corrections that make of what is known of a day what was known on it; null where they are not asked for. */
+  /** What tells the corrections that make of what is known of a day what was known on it, none of which is in a part; null where they are not asked for. */
   readonly corrections: string | null;
   /** The only one, where they are narrowed to one. */
   readonly standing: Standing | undefined;
@@ -172,13 +172,13 @@ export function pastBook(
   const { condition, parameters } = ofAnyStanding(person, filter);
   const among = `${OPEN_IN} and ${condition}`;
   return {
-    condition: `${among} and ${THEN} and ${ofStanding('d.standing', standing)}`,
+    condition: `${among} and d.correction = 0 and ${THEN} and ${ofStanding('d.standing', standing)}`,
     parameters: { ...parameters, standing, process, now: at(then) },
     few: false,
     whole: seesAll(person) && isWhole({ standing, ...filter }),
     standing,
     parts: SO_THEN_PARTS.map((part) => `${among} and ${part}`),
-    corrections: known === 'then' ? `${among} and ${THEN}` : null,
+    corrections: known === 'then' ? `${among} and d.correction <> 0 and ${THEN}` : null,
   };
 }
 

@@ -30,19 +30,21 @@ interface Keyed {
 }
 type Key = keyof Keyed;
 
-/** What is read of rows `d` of each table that says how deals stand, where anything is, and told of all that have a key in common. */
+/** What is read of rows `d`, where anything is, and told of all that have a key in common. */
 interface Told {
-  /** Of states, each of one deal. */
-  readonly deal_states?: string;
-  /** Of corrections of them, once more or once less. */
-  readonly state_corrections?: string;
+  /** Of rows that are each a deal. */
+  readonly states?: string;
+  /** Of corrections, each a deal once more or once less. */
+  readonly corrections?: string;
   readonly all: string;
 }
-type Table = Exclude<keyof Told, 'all'>;
+type Rows = Exclude<keyof Told, 'all'>;
+
+const ONCE = 'sign(d.correction)';
 
 const DEALS: Told = {
-  deal_states: 'count(*)::int',
-  state_corrections: 'sum(d.counts)::int',
+  states: 'count(*)::int',
+  corrections: `sum(${ONCE})::int`,
   all: 'coalesce(sum(deals), 0)::int',
 };
 /** What may be told beside. */
@@ -51,8 +53,8 @@ const MEASURES = {
   past: { all: `coalesce(sum(deals) filter (where ${isPastTarget('key', ':today::date')}), 0)::int` },
   /** Their values, as they are; null where none has one. Exact as far as an answer's numbers are. */
   minor: {
-    deal_states: 'sum(d.value_minor::float8)',
-    state_corrections: 'sum(d.counts * d.value_minor::float8)',
+    states: 'sum(d.value_minor::float8)',
+    corrections: `sum(${ONCE} * d.value_minor::float8)`,
     all: 'sum(minor)',
   },
   /** Those whose value has no rate, where values are converted: there are none before they are. */
@@ -71,17 +73,6 @@ export type OpenCounts<K extends Key, M extends Measure = never> = Pick<Keyed, K
 
 type Book = Omit<OpenBook, 'condition'>;
 
-/** What tells the deals of a book, each in one of these rows. */
-interface Rows {
-  readonly table: Table;
-  readonly which: string;
-}
-
-const rowsOf = ({ parts, corrections }: Book): readonly Rows[] => [
-  ...parts.map((which) => ({ table: 'deal_states', which }) as const),
-  ...(corrections === null ? [] : [{ table: 'state_corrections', which: corrections } as const]),
-];
-
 interface Asked {
   readonly by: readonly Key[];
   readonly measures?: readonly Measure[];
@@ -95,14 +86,16 @@ type AllTold = Readonly<Record<string, Told>>;
  */
 function addedUp(book: Book, { by, measures = [] }: Asked, told: AllTold, joined = ''): string {
   const key = by.includes('age') || measures.includes('past') ? 'd.sum_key' : withoutDays('d.sum_key');
-  const each = (table: Table): readonly string[] =>
-    Object.entries(told).flatMap(([name, { [table]: column }]) =>
-      column === undefined ? [] : [`${column} as "${name}"`],
+  const groupsOf = (which: string, rows: Rows): string => {
+    const each = Object.entries(told).flatMap(([name, { [rows]: column }]) =>
+      column ? [`${column} as "${name}"`] : [],
     );
-  const groups = rowsOf(book).map(
-    ({ table, which }) =>
-      `select ${[`${key} as key`, ...each(table)].join(', ')} from ${table} d ${joined} where ${which} group by 1`,
-  );
+    return `select ${[`${key} as key`, ...each].join(', ')} from deal_states d ${joined} where ${which} group by 1`;
+  };
+  const groups = [
+    ...book.parts.map((which) => groupsOf(which, 'states')),
+    ...(book.corrections === null ? [] : [groupsOf(book.corrections, 'corrections')]),
+  ];
   const columns = [
     ...by.map((name) => `${KEYS[name]} as ${name}`),
     ...Object.entries(told).map(([name, { all }]) => `${all} as "${name}"`),
@@ -231,13 +224,13 @@ async function convertOthers(
   const digits = await minorDigitsInUse(connection);
   const told: AllTold = {
     minor: {
-      deal_states: `sum(${WORTH})`,
-      state_corrections: `sum(d.counts * ${WORTH})`,
+      states: `sum(${WORTH})`,
+      corrections: `sum(${ONCE} * ${WORTH})`,
       all: 'coalesce(sum(minor), 0)::float8',
     },
     withoutRate: {
-      deal_states: `count(*) filter (where ${WORTH} is null)`,
-      state_corrections: `coalesce(sum(d.counts) filter (where ${WORTH} is null), 0)`,
+      states: `count(*) filter (where ${WORTH} is null)`,
+      corrections: `coalesce(sum(${ONCE}) filter (where ${WORTH} is null), 0)`,
       all: 'sum("withoutRate")::int',
     },
   };

@@ -44,7 +44,7 @@ export const statesStored: StoredPart<'states'> = {
   ...listed(
     'states',
     COLUMNS,
-    `deal_states where deal_id = d.id
+    `deal_states where deal_id = d.id and correction = 0
     and to_at > least(d.entered_at, (select min(opened_at) from findings where deal_id = d.id and kind = 'idle'))`,
     'from_at',
   ),
@@ -54,27 +54,31 @@ export const statesStored: StoredPart<'states'> = {
   },
   writes: (writes) => {
     const rows = changedParts(writes, ({ states }) => states).map(({ deal, part }) => ({
-      deal_id: deal.id,
-      process_id: deal.process,
-      ...stateRow(part),
+      ...stateRow(deal, part),
       shown_from: iso(shownFrom(part, deal.settledAt)),
+      correction: 0,
     }));
     return [
       gone(writes),
       passed(writes),
       {
-        rows,
-        statement: `insert into deal_states (${WRITTEN}) select ${WRITTEN} from jsonb_populate_recordset(null::deal_states, :rows)
-       on conflict (deal_id, from_at) do update set ${REVISED.map((column) => `${column} = excluded.${column}`).join(', ')}`,
+        rows: [...rows, ...corrections(writes)],
+        statement: `insert into deal_states (${WRITTEN}, correction)
+       select ${WRITTEN}, case correction when 0 then 0 else ${numbered('correction')} end
+       from jsonb_populate_recordset(null::deal_states, :rows)
+       on conflict (deal_id, from_at, correction) do update set ${REVISED.map((column) => `${column} = excluded.${column}`).join(', ')}`,
       },
-      // Behind the others: rows that were judged ahead are kept by their place.
-      corrections(writes),
       voidedStates(writes),
     ];
   },
 };
 
-const stateRow = (state: DealState) => ({
+/** What a correction counts, with a number of its own. */
+const numbered = (counts: string): string => `${counts} * nextval('correction_numbers')`;
+
+const stateRow = (deal: Deal, state: DealState) => ({
+  deal_id: deal.id,
+  process_id: deal.process,
   from_at: iso(state.from),
   to_at: iso(state.to),
   owner_id: state.owner,
@@ -112,7 +116,7 @@ const REVISED = [
   'kinds',
 ];
 /** The `shape` of a state is given to it by PostgreSQL. */
-const WRITTEN = ['deal_id', 'from_at', 'process_id', ...REVISED].join(', ');
+const WRITTEN: readonly string[] = ['deal_id', 'from_at', 'process_id', ...REVISED];
 
 /** From when on lists show a state, as of the deal's last change. */
 function shownFrom({ from, to }: DealState, settledAt: number): number {
@@ -120,44 +124,26 @@ function shownFrom({ from, to }: DealState, settledAt: number): number {
   return from <= settledAt ? Number.NEGATIVE_INFINITY : from;
 }
 
-const CORRECTED = [
-  'status',
-  'stage_id',
-  'standing',
-  'currency',
-  'kinds',
-  'value_minor',
-  'entered_day',
-  'move_on_day',
-  'close_date',
-  'owner_id',
-  'team_id',
-];
-const CORRECTION = ['deal_id', 'process_id', 'from_at', 'to_at', 'counts', ...CORRECTED].join(', ');
-
 /**
  * What is said otherwise of the time before: that of a deal that is voided is with the states that it loses. A book that is loaded
  * with its history is taken to have been known as it went on.
  */
-function corrections(writes: readonly DealWrite[]): RowsWritten {
-  const rows = writes
+const corrections = (writes: readonly DealWrite[]): RowsWritten['rows'] =>
+  writes
     .filter(({ change: { deal }, tells }) => deal.status.state !== 'voided' && tells !== 'nobody')
     .flatMap(({ before, change: { deal } }) => {
       if (before?.states === deal.states) return [];
       const { was, is } = restated(before?.states ?? [], deal.states, deal.settledAt);
-      const row = (state: DealState, counts: 1 | -1) => ({
-        deal_id: deal.id,
-        process_id: deal.process,
-        counts,
-        ...stateRow(state),
+      const row = (state: DealState, correction: 1 | -1) => ({
+        ...stateRow(deal, state),
+        shown_from: null,
+        correction,
       });
       return [...was.map((state) => row(state, 1)), ...is.map((state) => row(state, -1))];
     });
-  return {
-    rows,
-    statement: `insert into state_corrections (${CORRECTION}) select ${CORRECTION} from jsonb_populate_recordset(null::state_corrections, :rows)`,
-  };
-}
+
+/** How a state that is lost is written as a correction. */
+const LOST: Readonly<Record<string, string>> = { to_at: 'least(s.to_at, v.to_at)', shown_from: 'null' };
 
 /** A deal that is voided has been nothing else; until then it was taken to be all that it was. */
 function voidedStates(writes: readonly DealWrite[]): RowsWritten {
@@ -166,9 +152,10 @@ function voidedStates(writes: readonly DealWrite[]): RowsWritten {
     .map(({ change: { deal } }) => ({ deal_id: deal.id, to_at: iso(deal.settledAt) }));
   return {
     rows,
-    statement: `insert into state_corrections (${CORRECTION})
-     select s.deal_id, s.process_id, s.from_at, least(s.to_at, v.to_at), 1, ${CORRECTED.map((column) => `s.${column}`).join(', ')}
-     from deal_states s join jsonb_populate_recordset(null::deal_states, :rows) v on v.deal_id = s.deal_id and s.from_at < v.to_at`,
+    statement: `insert into deal_states (${WRITTEN}, correction)
+     select ${WRITTEN.map((column) => LOST[column] ?? `s.${column}`)}, ${numbered('1')}
+     from deal_states s join jsonb_populate_recordset(null::deal_states, :rows) v on v.deal_id = s.deal_id and s.from_at < v.to_at
+     where s.correction = 0`,
   };
 }
 
@@ -183,7 +170,7 @@ function gone(writes: readonly DealWrite[]): RowsWritten {
   return {
     rows,
     statement: `delete from deal_states s using jsonb_populate_recordset(null::deal_states, :rows) g
-     where s.deal_id = g.deal_id and s.from_at between g.from_at and g.to_at`,
+     where s.deal_id = g.deal_id and s.from_at between g.from_at and g.to_at and s.correction = 0`,
   };
 }
 
@@ -202,6 +189,6 @@ function passed(writes: readonly DealWrite[]): RowsWritten {
   return {
     rows,
     statement: `update deal_states s set shown_from = g.shown_from from jsonb_populate_recordset(null::deal_states, :rows) g
-     where s.deal_id = g.deal_id and s.from_at = g.from_at`,
+     where s.deal_id = g.deal_id and s.from_at = g.from_at and s.correction = 0`,
   };
 }
