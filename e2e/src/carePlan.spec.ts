@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { type Browser, expect, type Page, test } from '@playwright/test';
+import { read, send } from './api.ts';
 import { accessibilityProblems, addStage, beginDeal, editAsDraft, openStage, signIn } from './people.ts';
 
 /* A process from nothing to a second version, as an administrator who is new to it would make it. */
@@ -42,19 +43,10 @@ async function otherBrowser(browser: Browser, page: Page, name: string): Promise
 
 /** Moves the deal that is open, as its page would. */
 async function moveTo(page: Page, stage: string): Promise<void> {
-  const status = await page.evaluate(async (name) => {
-    const ask = async (path: string) => (await fetch(`/api/v1${path}`)).json();
-    const deal = await ask(location.pathname);
-    const { id } = deal.setting.told.document.stages.find((one: { name: string }) => one.name === name);
-    const { csrf } = await ask('/session');
-    const moved = await fetch(`/api/v1${location.pathname}/moves`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json', 'X-Ladder-Token': csrf },
-      body: JSON.stringify({ target: { to: 'stage', stage: id }, revision: deal.revision }),
-    });
-    return moved.status;
-  }, stage);
-  expect(status).toBe(200);
+  const { pathname } = new URL(page.url());
+  const { setting, revision } = await read(page, pathname);
+  const { id } = setting.told.document.stages.find((one: { name: string }) => one.name === stage);
+  await send(page, 'POST', `${pathname}/moves`, { body: { target: { to: 'stage', stage: id }, revision } });
 }
 
 test('a care plan is designed, checked, published, changed while deals move, compared, printed, taken to a file and back', async ({

@@ -1,4 +1,5 @@
 import { expect, type Page } from '@playwright/test';
+import { read, send } from './api.ts';
 
 export const rowOf = (page: Page, name: string) => page.locator('.day-row').filter({ hasText: name });
 export const pane = (page: Page) => page.getByRole('complementary', { name: 'At hand' });
@@ -47,23 +48,10 @@ export async function addTask(page: Page, line: string): Promise<void> {
 
 /** A deal that nothing holds, opened. */
 export async function openClearDeal(page: Page, name: string): Promise<void> {
-  const id = await page.evaluate(async (called) => {
-    const ask = async (path: string, init?: RequestInit) => (await fetch(`/api/v1${path}`, init)).json();
-    const [{ csrf }, customers, processes] = await Promise.all([
-      ask('/session'),
-      ask('/customers?limit=1'),
-      ask('/processes'),
-    ]);
-    const process = processes.items.find((one: { name: string }) => one.name === 'New glasshouse build').id;
-    const values = { customer: customers.items[0].id, source: 'Referral' };
-    const headers = { 'Content-Type': 'application/json', 'X-Ladder-Token': csrf };
-    const deal = await ask('/deals', {
-      method: 'POST',
-      headers,
-      body: JSON.stringify({ process, name: called, values }),
-    });
-    return String(deal.id);
-  }, name);
+  const [customers, processes] = [await read(page, '/customers?limit=1'), await read(page, '/processes')];
+  const process = processes.items.find((one: { name: string }) => one.name === 'New glasshouse build').id;
+  const values = { customer: customers.items[0].id, source: 'Referral' };
+  const { id } = await send(page, 'POST', '/deals', { body: { process, name, values } });
   await page.goto(`/deals/${id}`);
   await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
 }

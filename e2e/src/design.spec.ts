@@ -6,6 +6,7 @@ test('a process is designed from nothing: stages, a criterion as a sentence, a c
 }, { repeatEachIndex }) => {
   const own = `Care plan renewal ${repeatEachIndex + 1}`;
   await signIn(page, 'Maren Holt');
+  await page.goto('/');
   await page.getByRole('link', { name: 'Processes' }).click();
   await page.getByRole('button', { name: 'New process' }).click();
   await page.getByLabel('Name', { exact: true }).fill(own);

@@ -166,6 +166,7 @@ test('a press whose answer is lost is done once, however often it is pressed', a
 
 test('one’s own password is changed, and what is wrong is told at its box', async ({ page }) => {
   await signIn(page, 'Jun Aoki');
+  await page.goto('/');
   await page.getByRole('button', { name: 'Password' }).click();
   const dialog = page.getByRole('dialog', { name: 'Change your password' });
   const [present, next] = [dialog.getByLabel('Present password'), dialog.getByLabel(/^New password/)];

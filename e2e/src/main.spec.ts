@@ -19,7 +19,8 @@ test('an administrator changes a gate and publishes; a seller is held by it, put
   page,
 }) => {
   await test.step('the gate of Survey asks for the site notes too, and the version goes live', async () => {
-    await signIn(page, 'Maren Holt');
+    await page.goto('/sign-in');
+    await page.getByRole('button', { name: 'Maren Holt' }).click();
     await page.getByRole('link', { name: 'Processes' }).click();
     await page.getByRole('link', { name: 'New glasshouse build' }).click();
     await editAsDraft(page);

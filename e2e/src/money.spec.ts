@@ -1,29 +1,13 @@
 import { expect, type Page, test } from '@playwright/test';
-import { accessibilityProblems, changeTo, signIn } from './people.ts';
-
-/** A request of the signed-in person's, as the pages send theirs. */
-const send = (page: Page, method: string, path: string, body: unknown, revision?: number) =>
-  page.evaluate(
-    async ([how, where, what, seen]) => {
-      const session = await (await fetch('/api/v1/session')).json();
-      const headers = {
-        'Content-Type': 'application/json',
-        'X-Ladder-Token': session.csrf,
-        ...(seen === undefined ? {} : { 'If-Match': `"${seen}"` }),
-      };
-      const answer = await fetch(`/api/v1${where}`, { method: how, headers, body: JSON.stringify(what) });
-      return answer.json();
-    },
-    [method, path, body, revision] as const,
-  );
+import { read, send } from './api.ts';
+import { accessibilityProblems, signIn } from './people.ts';
 
 /** A process whose second stage asks for a value in another currency; gives its id. */
 async function exportProcess(page: Page, name: string, currency: string): Promise<string> {
-  const { id } = await send(page, 'POST', '/processes', { name, kind: 'deal', currency: 'GBP', firstStage: 'Asked' });
-  const { document, revision } = await page.evaluate(
-    async (where) => (await fetch(where)).json(),
-    `/api/v1/processes/${id}/draft`,
-  );
+  const { id } = await send(page, 'POST', '/processes', {
+    body: { name, kind: 'deal', currency: 'GBP', firstStage: 'Asked' },
+  });
+  const { document, revision } = await read(page, `/processes/${id}/draft`);
   const criterion = {
     kind: 'at_least',
     left: { of: 'field', field: 'value' },
@@ -32,9 +16,12 @@ async function exportProcess(page: Page, name: string, currency: string): Promis
   const enter = [{ id: 'worth', level: 'hold', binds: 'at_move', kind: 'criterion', criterion }];
   const priced = { ...document.stages[0], id: 'priced', name: 'Priced', enter };
   const asking = { ...document, stages: [...document.stages, priced] };
-  const saved = await send(page, 'PUT', `/processes/${id}/draft`, { document: asking }, revision);
+  const saved = await send<{ revision: number }>(page, 'PUT', `/processes/${id}/draft`, {
+    body: { document: asking },
+    revision,
+  });
   const how = { deals: 'move_over', graceDays: 0, transfers: {} };
-  await send(page, 'POST', `/processes/${id}/draft/publish`, how, saved.revision);
+  await send(page, 'POST', `/processes/${id}/draft/publish`, { body: how, revision: saved.revision });
   return String(id);
 }
 
@@ -67,11 +54,13 @@ test('a deal is begun in another currency; the rate that a gate lacks is named, 
 test('who may not set a rate is told who does', async ({ page }, { repeatEachIndex }) => {
   await signIn(page, 'Maren Holt');
   const process = await exportProcess(page, `Exports told ${repeatEachIndex}`, 'UAH');
-  await changeTo(page, 'Priya Nandan');
+  await signIn(page, 'Priya Nandan');
   const deal = await send(page, 'POST', '/deals', {
-    process,
-    name: 'Range told',
-    values: { value: { minor: 100, currency: 'GBP' } },
+    body: {
+      process,
+      name: 'Range told',
+      values: { value: { minor: 100, currency: 'GBP' } },
+    },
   });
   await page.goto(`/deals/${deal.id}`);
   await expect(page.getByText('An administrator sets the rate from GBP to UAH')).toBeVisible();

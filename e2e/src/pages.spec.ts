@@ -65,6 +65,7 @@ test('a finding leads to its deal, and a number in the table to its findings', a
 
 test('a viewer looks and changes nothing; a seller sees no Data', async ({ page }) => {
   await signIn(page, 'Lena Ros');
+  await page.goto('/');
   await expect(page.getByRole('button', { name: 'New deal' })).toHaveCount(0);
   await page.goto('/deals?standing=held&view=table');
   await page.locator('table.plain a').first().click();

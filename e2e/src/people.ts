@@ -1,44 +1,40 @@
 import AxeBuilder from '@axe-core/playwright';
+import { DEMO_PASSWORD } from '@ladder/contract';
+import { PEOPLE, TEAMS } from '@ladder/demo/company/people.ts';
 import { expect, type Page } from '@playwright/test';
+import { send } from './api.ts';
 
-/** Signs in with one click, as the demo offers it. */
+const emailOf = (name: string): string =>
+  PEOPLE.find((one) => one.name === name)?.email ?? `${name.toLowerCase().replaceAll(' ', '.')}@hollin-marsh.example`;
+
+/** From here on the browser is this person's; the next page that it opens says so. */
 export async function signIn(page: Page, name: string): Promise<void> {
-  await page.goto('/sign-in');
-  await page.getByRole('button', { name }).click();
-  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
+  const answer = await page.request.post('/api/v1/session', {
+    data: { email: emailOf(name), password: DEMO_PASSWORD },
+  });
+  expect(answer.ok()).toBe(true);
 }
 
 /** Someone who signs in from now on; Maren Holt is signed in. */
-async function addPerson(page: Page, called: string, role: string, teams: readonly string[]): Promise<void> {
-  const account = {
-    name: called,
-    email: `${called.toLowerCase().replaceAll(' ', '.')}@hollin-marsh.example`,
-    role,
-    teams,
-    password: 'glasshouse',
-  };
-  await page.evaluate(async (body) => {
-    const { csrf } = await (await fetch('/api/v1/session')).json();
-    const answer = await fetch('/api/v1/people', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json', 'X-Ladder-Token': csrf },
-      body: JSON.stringify(body),
-    });
-    if (!answer.ok) throw new Error(await answer.text());
-  }, account);
-}
+const addPerson = (page: Page, name: string, role: string, teams: readonly string[]) =>
+  send(page, 'POST', '/people', { body: { name, email: emailOf(name), role, teams, password: DEMO_PASSWORD } });
 
 /** A seller of Growers North who begins today, signed in: nothing that other tests left is on their day. */
 export async function signInNewSeller(page: Page, name: string): Promise<void> {
   await signIn(page, 'Maren Holt');
-  await addPerson(page, name, 'seller', ['01900000-0000-7000-8000-000000010001']);
-  await changeTo(page, name);
+  await addPerson(
+    page,
+    name,
+    'seller',
+    TEAMS.slice(0, 1).map(({ id }) => id),
+  );
+  await signIn(page, name);
 }
 
 /** Another administrator. */
-export const addAdministrator = (page: Page, name: string): Promise<void> => addPerson(page, name, 'administrator', []);
+export const addAdministrator = (page: Page, name: string) => addPerson(page, name, 'administrator', []);
 
-/** Signs the present person out and another in. */
+/** Signs the present person out and another in, each with one click, as the demo offers it. */
 export async function changeTo(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: 'Sign out' }).click();
   await expect(page).toHaveURL(/sign-in/);

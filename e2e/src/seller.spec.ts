@@ -190,6 +190,7 @@ test('a manager merges a duplicate into the deal that stays, and each leads to t
 
 test('the theme is chosen once and stays', async ({ page }) => {
   await signIn(page, 'Lena Ros');
+  await page.goto('/');
   const theme = () => page.evaluate(() => document.documentElement.dataset.bsTheme);
   const before = await theme();
   await page.getByRole('button', { name: before === 'dark' ? 'Light' : 'Dark' }).click();

@@ -10,6 +10,7 @@ test('an administrator adds a team and a person, who signs in, and then may no l
     `edda${repeatEachIndex}@hollin-marsh.example`,
   ];
   await signIn(page, 'Maren Holt');
+  await page.goto('/');
   await page.getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('button', { name: 'Teams' }).click();
   await page.getByRole('button', { name: 'Add a team' }).click();

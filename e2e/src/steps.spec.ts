@@ -1,38 +1,27 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { accessibilityProblems, beginDeal, changeTo, editAsDraft, signIn } from './people.ts';
+import { read, send } from './api.ts';
+import { accessibilityProblems, beginDeal, editAsDraft, signIn } from './people.ts';
 
 const PDF = Buffer.from('%PDF-1.7\n1 0 obj\n<<>>\nendobj\n');
 
 /** Two stages, published, with open deals in the second: one begun now, and one imported that came there long ago. */
 async function processWithDeals(page: Page, name: string): Promise<string> {
-  return page.evaluate(async (called) => {
-    const session = await (await fetch('/api/v1/session')).json();
-    const send = async (method: string, path: string, body: unknown, revision?: number, type = 'application/json') => {
-      const headers = {
-        'Content-Type': type,
-        'X-Ladder-Token': session.csrf,
-        ...(revision === undefined ? {} : { 'If-Match': `"${revision}"` }),
-      };
-      const text = type === 'application/json' ? JSON.stringify(body) : String(body);
-      return (await fetch(`/api/v1${path}`, { method, headers, body: text })).json();
-    };
-    const { id } = await send('POST', '/processes', {
-      name: called,
-      kind: 'deal',
-      currency: 'GBP',
-      firstStage: 'Brief',
-    });
-    const { document, revision } = await (await fetch(`/api/v1/processes/${id}/draft`)).json();
-    const [brief] = document.stages;
-    const stages = [brief, { ...brief, id: 'survey', name: 'Survey' }, { ...brief, id: 'design', name: 'Design' }];
-    const saved = await send('PUT', `/processes/${id}/draft`, { document: { ...document, stages } }, revision);
-    const how = { deals: 'move_over', graceDays: 0, transfers: {} };
-    await send('POST', `/processes/${id}/draft/publish`, how, saved.revision);
-    const rules = { past_target: 'off', idle: 'off', close_date_past: 'off', no_next_action: 'off', step_late: 'flag' };
-    await send('PATCH', `/processes/${id}`, { houseRules: rules });
-    return String(id);
-  }, name);
+  const { id } = await send(page, 'POST', '/processes', {
+    body: { name, kind: 'deal', currency: 'GBP', firstStage: 'Brief' },
+  });
+  const { document, revision } = await read(page, `/processes/${id}/draft`);
+  const [brief] = document.stages;
+  const stages = [brief, { ...brief, id: 'survey', name: 'Survey' }, { ...brief, id: 'design', name: 'Design' }];
+  const saved = await send<{ revision: number }>(page, 'PUT', `/processes/${id}/draft`, {
+    body: { document: { ...document, stages } },
+    revision,
+  });
+  const how = { deals: 'move_over', graceDays: 0, transfers: {} };
+  await send(page, 'POST', `/processes/${id}/draft/publish`, { body: how, revision: saved.revision });
+  const rules = { past_target: 'off', idle: 'off', close_date_past: 'off', no_next_action: 'off', step_late: 'flag' };
+  await send(page, 'PATCH', `/processes/${id}`, { body: { houseRules: rules } });
+  return String(id);
 }
 
 /** Adds a step to the stage that is open on the sheet, and gives it its results. */
@@ -239,28 +228,20 @@ test('an imported deal is late since the day after its step was due, and a selle
   await page.getByRole('dialog').getByRole('button', { name: 'Publish', exact: true }).click();
   await expect(page.getByText('Version 2, live')).toBeVisible();
 
-  const id = await page.evaluate(async (where) => {
-    const session = await (await fetch('/api/v1/session')).json();
-    const send = async (path: string, type: string, body: string) =>
-      (
-        await fetch(`/api/v1${path}`, {
-          method: 'POST',
-          headers: { 'Content-Type': type, 'X-Ladder-Token': session.csrf },
-          body,
-        })
-      ).json();
-    const priya = (await (await fetch('/api/v1/people?find=priya')).json()).items[0];
-    const csv = `External id,Name,Stage,Created,Entered stage,Owner,Team\nx${where},Came long ago,Survey,2026-11-01,2026-11-10,${priya.name},Growers North\n`;
-    const { import: one, preview } = await send(`/imports?fileName=a.csv&process=${where}`, 'text/csv', csv);
-    await send(`/imports/${one.id}/run`, 'application/json', JSON.stringify(preview.settings));
-    for (;;) {
-      const { items } = await (await fetch(`/api/v1/deals?process=${where}`)).json();
-      if (items.length > 0) return String(items[0].id);
-      await new Promise((resolve) => setTimeout(resolve, 200));
-    }
-  }, process);
+  const [priya] = (await read(page, '/people?find=priya')).items;
+  const csv = `External id,Name,Stage,Created,Entered stage,Owner,Team\nx${process},Came long ago,Survey,2026-11-01,2026-11-10,${priya.name},Growers North\n`;
+  const { import: one, preview } = await send<{ import: { id: string }; preview: { settings: unknown } }>(
+    page,
+    'POST',
+    `/imports?fileName=a.csv&process=${process}`,
+    { body: csv, type: 'text/csv' },
+  );
+  await send(page, 'POST', `/imports/${one.id}/run`, { body: preview.settings });
+  const imported = async () => (await read(page, `/deals?process=${process}`)).items;
+  await expect.poll(imported).not.toEqual([]);
+  const [{ id }] = await imported();
 
-  await changeTo(page, 'Priya Nandan');
+  await signIn(page, 'Priya Nandan');
   await page.goto(`/deals/${id}`);
   // In Survey since the 10th, due on the 12th; today is the 24th.
   await expect(page.locator('.step-due')).toHaveText('due 12 Nov, 12 days late');

@@ -175,6 +175,7 @@ test('a manager sees the day of a team, and hands over what is on it; an empty d
   page,
 }) => {
   await signIn(page, 'Tomas Verhey');
+  await page.goto('/');
   await page.getByLabel('Day of').selectOption('Growers North');
   await expect(page.getByRole('heading', { level: 1, name: 'Today of Growers North' })).toBeVisible();
   const box = page.locator('.day-rows input[type=checkbox]:not([disabled])').first();
