@@ -1,6 +1,6 @@
 import { type Browser, expect, type Page, test } from '@playwright/test';
 import { addTask, goTo, openClearDeal, openDay, pane, rowOf, writeNote } from './dayPage.ts';
-import { accessibilityProblems, beginDeal, signIn } from './people.ts';
+import { accessibilityProblems, beginDeal, openFirstPage, signIn } from './people.ts';
 
 const [DAY_PORT, CLOCK_PORT] = (process.env.LADDER_DAY_PORTS ?? '4613,4614').split(',');
 const MINUTE = 60_000;
@@ -74,7 +74,7 @@ test('a seller’s whole day by keyboard, with a manager and a colleague in brow
     await page.getByRole('dialog').getByRole('button', { name: 'Ask', exact: true }).press('Enter');
     await expect(page.getByRole('dialog')).toBeHidden();
     const manager = await other(browser, 'Tomas Verhey');
-    await manager.goto('/');
+    await openFirstPage(manager);
     await manager.getByRole('link', { name: /^Bell/ }).click();
     await expect(manager.locator('.bell li').first()).toContainText('Priya Nandan asks for a waiver in Waived today');
     await openDay(manager);
@@ -124,7 +124,7 @@ test('a seller’s whole day by keyboard, with a manager and a colleague in brow
     await expect(page.locator('.journal .mention')).toHaveText('@Oskar Lind');
     await expect(page.locator('.journal strong', { hasText: 'dearer' })).toBeVisible();
     const colleague = await other(browser, 'Oskar Lind');
-    await colleague.goto('/');
+    await openFirstPage(colleague);
     await expect(colleague.getByRole('link', { name: /^Bell 1/ })).toBeVisible();
     await colleague.getByRole('link', { name: /^Bell/ }).press('Enter');
     await expect(colleague.locator('.bell li')).toContainText('Priya Nandan mentioned you in Lost today');

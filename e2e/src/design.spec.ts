@@ -1,12 +1,12 @@
 import { expect, test } from '@playwright/test';
-import { addStage, signIn } from './people.ts';
+import { addStage, openFirstPage, signIn } from './people.ts';
 
 test('a process is designed from nothing: stages, a criterion as a sentence, a checklist, reordering by keyboard, undo, publish', async ({
   page,
 }, { repeatEachIndex }) => {
   const own = `Care plan renewal ${repeatEachIndex + 1}`;
   await signIn(page, 'Maren Holt');
-  await page.goto('/');
+  await openFirstPage(page);
   await page.getByRole('link', { name: 'Processes' }).click();
   await page.getByRole('button', { name: 'New process' }).click();
   await page.getByLabel('Name', { exact: true }).fill(own);

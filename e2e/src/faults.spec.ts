@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { accessibilityProblems, beginDeal, editAsDraft, signIn } from './people.ts';
+import { accessibilityProblems, beginDeal, editAsDraft, openFirstPage, signIn } from './people.ts';
 
 /* Answers that are lost or late, pages that went stale: nobody is told of somebody else who is not there, and nothing is done twice. */
 
@@ -166,7 +166,7 @@ test('a press whose answer is lost is done once, however often it is pressed', a
 
 test('one’s own password is changed, and what is wrong is told at its box', async ({ page }) => {
   await signIn(page, 'Jun Aoki');
-  await page.goto('/');
+  await openFirstPage(page);
   await page.getByRole('button', { name: 'Password' }).click();
   const dialog = page.getByRole('dialog', { name: 'Change your password' });
   const [present, next] = [dialog.getByLabel('Present password'), dialog.getByLabel(/^New password/)];

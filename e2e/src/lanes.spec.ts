@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { accessibilityProblems, beginDeal, signIn } from './people.ts';
+import { accessibilityProblems, beginDeal, openFirstPage, signIn } from './people.ts';
 
 /** The lanes with one owner's deals, once they stand still. */
 async function lanesOf(page: Page, owner: string): Promise<void> {
@@ -109,7 +109,7 @@ test('Enter on a card opens its deal', async ({ page }) => {
 
 test('a crowd opens as a list, filters stand in the address, and finding shows a table', async ({ page }) => {
   await signIn(page, 'Maren Holt');
-  await page.goto('/');
+  await openFirstPage(page);
   await page
     .getByRole('button', { name: /more deals in/ })
     .first()

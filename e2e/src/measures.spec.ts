@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { accessibilityProblems, signIn } from './people.ts';
+import { accessibilityProblems, openFirstPage, signIn } from './people.ts';
 
 const NEW_BUILD = '01900000-0000-7000-8000-000000040001';
 
@@ -126,7 +126,7 @@ test('a process without deals says so on every page', async ({ page }, { repeatE
 
 test('a manager sees the teams’ deals and designs nothing', async ({ page }) => {
   await signIn(page, 'Tomas Verhey');
-  await page.goto('/');
+  await openFirstPage(page);
   for (const area of ['Data', 'Settings']) await expect(page.getByRole('link', { name: area })).toHaveCount(0);
   await page.goto(`/processes/${NEW_BUILD}`);
   await expect(page.getByRole('button', { name: 'Edit as a draft' })).toHaveCount(0);

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { accessibilityProblems, beginDeal, signIn } from './people.ts';
+import { accessibilityProblems, beginDeal, openFirstPage, signIn } from './people.ts';
 
 test('deals that were chosen in the table change their owner, and say so', async ({ page }, { repeatEachIndex }) => {
   const names = [`Handed ${repeatEachIndex} a`, `Handed ${repeatEachIndex} b`];
@@ -25,7 +25,7 @@ test('deals that were chosen in the table change their owner, and say so', async
 
 test('who is away hands their day to a colleague, and is back', async ({ page }) => {
   await signIn(page, 'Maud Ellery');
-  await page.goto('/');
+  await openFirstPage(page);
   await page.getByRole('button', { name: 'Away…' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Until, with that day').fill('2026-11-23');

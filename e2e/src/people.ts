@@ -15,6 +15,12 @@ export async function signIn(page: Page, name: string): Promise<void> {
   expect(answer.ok()).toBe(true);
 }
 
+/** Opens the page that a person begins with. */
+export async function openFirstPage(page: Page): Promise<void> {
+  await page.goto('/');
+  await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
+}
+
 /** Someone who signs in from now on; Maren Holt is signed in. */
 const addPerson = (page: Page, name: string, role: string, teams: readonly string[]) =>
   send(page, 'POST', '/people', { body: { name, email: emailOf(name), role, teams, password: DEMO_PASSWORD } });

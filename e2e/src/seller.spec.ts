@@ -1,5 +1,5 @@
 import { type Browser, expect, type Locator, type Page, test } from '@playwright/test';
-import { beginDeal, signIn } from './people.ts';
+import { beginDeal, openFirstPage, signIn } from './people.ts';
 
 const MOST_TABS = 120;
 
@@ -190,7 +190,7 @@ test('a manager merges a duplicate into the deal that stays, and each leads to t
 
 test('the theme is chosen once and stays', async ({ page }) => {
   await signIn(page, 'Lena Ros');
-  await page.goto('/');
+  await openFirstPage(page);
   const theme = () => page.evaluate(() => document.documentElement.dataset.bsTheme);
   const before = await theme();
   await page.getByRole('button', { name: before === 'dark' ? 'Light' : 'Dark' }).click();

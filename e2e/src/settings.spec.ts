@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { signIn } from './people.ts';
+import { openFirstPage, signIn } from './people.ts';
 
 test('an administrator adds a team and a person, who signs in, and then may no longer', async ({ page, browser }, {
   repeatEachIndex,
@@ -10,7 +10,7 @@ test('an administrator adds a team and a person, who signs in, and then may no l
     `edda${repeatEachIndex}@hollin-marsh.example`,
   ];
   await signIn(page, 'Maren Holt');
-  await page.goto('/');
+  await openFirstPage(page);
   await page.getByRole('link', { name: 'Settings' }).click();
   await page.getByRole('button', { name: 'Teams' }).click();
   await page.getByRole('button', { name: 'Add a team' }).click();

@@ -1,13 +1,13 @@
 import { expect, test } from '@playwright/test';
 import { addTask, goTo, openClearDeal, openDay, pane, rowOf, showWholeDay, writeNote } from './dayPage.ts';
-import { accessibilityProblems, beginDeal, signIn, signInNewSeller } from './people.ts';
+import { accessibilityProblems, beginDeal, openFirstPage, signIn, signInNewSeller } from './people.ts';
 
 test('a seller’s day is worked by keyboard: tasks done and undone, put off, a call logged, a next action followed by another', async ({
   page,
 }, { repeatEachIndex }) => {
   const name = `Daily ${repeatEachIndex}`;
   await signInNewSeller(page, `Dana Daily ${repeatEachIndex}`);
-  await page.goto('/');
+  await openFirstPage(page);
   await expect(page.getByRole('heading', { level: 1, name: 'Today' })).toBeVisible();
   // There is something to go on to, whatever is nobody's at the time.
   await openClearDeal(page, `Next ${repeatEachIndex}`);
@@ -175,7 +175,7 @@ test('a manager sees the day of a team, and hands over what is on it; an empty d
   page,
 }) => {
   await signIn(page, 'Tomas Verhey');
-  await page.goto('/');
+  await openFirstPage(page);
   await page.getByLabel('Day of').selectOption('Growers North');
   await expect(page.getByRole('heading', { level: 1, name: 'Today of Growers North' })).toBeVisible();
   const box = page.locator('.day-rows input[type=checkbox]:not([disabled])').first();
