@@ -33,13 +33,12 @@ export function LaneRow({ lane, lanes, place, carried, isOver, keysOn }: LaneRow
         <h2 className="stage-name">{lane.name}</h2>
         {countOf(lane.count, 'deal')}
         <small>
-          {lane.pastTarget > 0 && `${lane.pastTarget} past target`}
-          {lane.held > 0 && (
-            <b className="text-held">
-              {lane.pastTarget > 0 ? ', ' : ''}
-              {lane.held} held
-            </b>
-          )}
+          {lane.pastTarget > 0 && (
+            <span className="text-nowrap">
+              {lane.pastTarget} past target{lane.held > 0 && ','}
+            </span>
+          )}{' '}
+          {lane.held > 0 && <b className="text-held text-nowrap">{lane.held} held</b>}
         </small>
       </div>
       <div className={`lane-time ${lane.targetDays === null ? 'no-target' : ''}`} ref={time}>
