@@ -3,7 +3,7 @@ import type { EntityManager } from 'typeorm';
 import { kept } from '../db/keepingClient.ts';
 import { type Connection, sql } from '../db/sql.ts';
 import { stagesOfVersions } from '../deals/repository/lanes.ts';
-import type { OpenBook, Scope } from '../deals/repository/openBook.ts';
+import { CORRECTED_BY, type OpenBook, type Scope } from '../deals/repository/openBook.ts';
 
 const STAYING = `select id from deals where process_id = :process::uuid and status = 'open' and version_id is not null`;
 const STAYED = `select s.deal_id as id from deal_stays s join process_versions v on v.id = s.version_id
@@ -19,7 +19,7 @@ export async function countStaying(
     `select ${what} as deals from staying join deal_states d on d.deal_id = staying.id where ${which}`;
   const parts = [
     counted('count(*)', condition),
-    ...(corrections === null ? [] : [counted('sum(sign(d.correction))', corrections)]),
+    ...(corrections === null ? [] : [counted(`sum(${CORRECTED_BY})`, corrections)]),
   ];
   const [row] = await sql<{ deals: number }>(
     connection,

@@ -29,7 +29,10 @@ export interface DealStateRow {
   closeDate: string | null;
   findings: number;
   owed: number;
-  /** From when on lists show it: at once where it was so by the deal's last change, never again where it was over by then; null for corrections. */
+  /**
+   * From when on lists show it: at once where it was so by the deal's last change, never again where it was over by then; null
+   * for corrections.
+   */
   shownFrom: Date | number | null;
   status: DealStatus['state'];
   standing: Standing;

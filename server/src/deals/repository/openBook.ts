@@ -8,7 +8,8 @@ import { isPastTarget } from './sumKey.ts';
 
 /*
  * Lists, lanes, compliance and movement read how deals stand from one narrow table, `deal_states d`: what core's
- * `reviseStates` made of each deal, from when to when. Now and any past instant are the same reading.
+ * `reviseStates` made of each deal, from when to when. Now and any past instant are the same reading. Among the states are
+ * corrections, which no list shows: what makes of what is known of a past day what was known on it.
  */
 
 /**
@@ -41,6 +42,11 @@ export const SO_THEN_PARTS: readonly string[] = [
   ),
   `d.span = ${SPANS.length} and ${OVER}`,
 ];
+
+const IS_STATE = 'd.correction = 0';
+const IS_CORRECTION = 'd.correction <> 0';
+/** How often a correction has its deal: once more, or once less. */
+export const CORRECTED_BY = 'sign(d.correction)';
 
 /** Whether an open deal is longer in its stage on :today than its target allows; core's `isPastTarget`. */
 export const PAST_TARGET = isPastTarget('d.sum_key', ':today::date');
@@ -120,7 +126,7 @@ export interface OpenBook extends Scope {
   readonly few: boolean;
   /** Conditions that tell them together but for their standing, by the index that each goes by. */
   readonly parts: readonly string[];
-  /** What tells the corrections that make of what is known of a day what was known on it, none of which is in a part; null where they are not asked for. */
+  /** What tells their corrections, none of which is in a part; null where it is not asked for what was known on a past day. */
   readonly corrections: string | null;
   /** The only one, where they are narrowed to one. */
   readonly standing: Standing | undefined;
@@ -172,13 +178,13 @@ export function pastBook(
   const { condition, parameters } = ofAnyStanding(person, filter);
   const among = `${OPEN_IN} and ${condition}`;
   return {
-    condition: `${among} and d.correction = 0 and ${THEN} and ${ofStanding('d.standing', standing)}`,
+    condition: `${among} and ${IS_STATE} and ${THEN} and ${ofStanding('d.standing', standing)}`,
     parameters: { ...parameters, standing, process, now: at(then) },
     few: false,
     whole: seesAll(person) && isWhole({ standing, ...filter }),
     standing,
     parts: SO_THEN_PARTS.map((part) => `${among} and ${part}`),
-    corrections: known === 'then' ? `${among} and d.correction <> 0 and ${THEN}` : null,
+    corrections: known === 'then' ? `${among} and ${IS_CORRECTION} and ${THEN}` : null,
   };
 }
 

@@ -1,7 +1,7 @@
 import type { FindingKind, StageId, Standing } from '@ladder/core';
 import { type Connection, sql } from '../../db/sql.ts';
 import { converted, minorDigitsInUse, REPORTING_RATES } from '../../setting/repository/rates.ts';
-import { keptOfWhole, type OpenBook, ofStanding } from './openBook.ts';
+import { CORRECTED_BY, keptOfWhole, type OpenBook, ofStanding } from './openBook.ts';
 import { enteredDay, isPastTarget, shapeNumber, withoutDays } from './sumKey.ts';
 
 /*
@@ -40,11 +40,9 @@ interface Told {
 }
 type Rows = Exclude<keyof Told, 'all'>;
 
-const ONCE = 'sign(d.correction)';
-
 const DEALS: Told = {
   states: 'count(*)::int',
-  corrections: `sum(${ONCE})::int`,
+  corrections: `sum(${CORRECTED_BY})::int`,
   all: 'coalesce(sum(deals), 0)::int',
 };
 /** What may be told beside. */
@@ -54,7 +52,7 @@ const MEASURES = {
   /** Their values, as they are; null where none has one. Exact as far as an answer's numbers are. */
   minor: {
     states: 'sum(d.value_minor::float8)',
-    corrections: `sum(${ONCE} * d.value_minor::float8)`,
+    corrections: `sum(${CORRECTED_BY} * d.value_minor::float8)`,
     all: 'sum(minor)',
   },
   /** Those whose value has no rate, where values are converted: there are none before they are. */
@@ -225,12 +223,12 @@ async function convertOthers(
   const told: AllTold = {
     minor: {
       states: `sum(${WORTH})`,
-      corrections: `sum(${ONCE} * ${WORTH})`,
+      corrections: `sum(${CORRECTED_BY} * ${WORTH})`,
       all: 'coalesce(sum(minor), 0)::float8',
     },
     withoutRate: {
       states: `count(*) filter (where ${WORTH} is null)`,
-      corrections: `coalesce(sum(${ONCE}) filter (where ${WORTH} is null), 0)`,
+      corrections: `coalesce(sum(${CORRECTED_BY}) filter (where ${WORTH} is null), 0)`,
       all: 'sum("withoutRate")::int',
     },
   };

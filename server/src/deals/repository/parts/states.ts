@@ -142,8 +142,8 @@ const corrections = (writes: readonly DealWrite[]): RowsWritten['rows'] =>
       return [...was.map((state) => row(state, 1)), ...is.map((state) => row(state, -1))];
     });
 
-/** How a state that is lost is written as a correction. */
-const LOST: Readonly<Record<string, string>> = { to_at: 'least(s.to_at, v.to_at)', shown_from: 'null' };
+/** What of a state is otherwise where it is written as a correction of a deal that is voided. */
+const AS_CORRECTION: Readonly<Record<string, string>> = { to_at: 'least(s.to_at, v.to_at)', shown_from: 'null' };
 
 /** A deal that is voided has been nothing else; until then it was taken to be all that it was. */
 function voidedStates(writes: readonly DealWrite[]): RowsWritten {
@@ -153,7 +153,7 @@ function voidedStates(writes: readonly DealWrite[]): RowsWritten {
   return {
     rows,
     statement: `insert into deal_states (${WRITTEN}, correction)
-     select ${WRITTEN.map((column) => LOST[column] ?? `s.${column}`)}, ${numbered('1')}
+     select ${WRITTEN.map((column) => AS_CORRECTION[column] ?? `s.${column}`)}, ${numbered('1')}
      from deal_states s join jsonb_populate_recordset(null::deal_states, :rows) v on v.deal_id = s.deal_id and s.from_at < v.to_at
      where s.correction = 0`,
   };
