@@ -4,8 +4,8 @@ import { defineConfig } from 'vitest/config';
 const ALONE = ['contract/src/requirements.test.ts'];
 
 const common = {
-  testTimeout: 60_000,
-  hookTimeout: 120_000,
+  testTimeout: 120_000,
+  hookTimeout: 240_000,
   setupFiles: ['./scripts/seedTests.mjs'],
   // Whatever a server of a test keeps of a deal is compared with what is there.
   env: { LADDER_CHECK_KEPT: 'yes' },

@@ -13,8 +13,9 @@ export default defineConfig({
   testDir: './src',
   outputDir: './test-results',
   workers: PORTS.length,
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  // Processors that others use too stand still for half a minute at times.
+  timeout: 300_000,
+  expect: { timeout: 60_000 },
   reporter: [['list'], ['json', { outputFile: './test-results/results.json' }]],
   use: {
     ...devices['Desktop Chrome'],

@@ -52,7 +52,7 @@ test('two administrators at one draft: changes to different stages are put toget
     await expect(other.getByText(/saved \d\d:\d\d/)).toBeVisible();
     await openStage(page, 0);
     await writePurpose(page, 'Mine, of the first');
-    await expect(page.getByText(`${called} has it open too`)).toBeVisible({ timeout: 15_000 });
+    await expect(page.getByText(`${called} has it open too`)).toBeVisible();
     // What is about to be pressed stays in its place.
     expect(await headHeight()).toBe(alone);
     await openStage(page, 1);

@@ -53,8 +53,6 @@ test('a care plan is designed, checked, published, changed while deals move, com
   page,
   browser,
 }, { repeatEachIndex }) => {
-  test.setTimeout(120_000);
-  page.setDefaultTimeout(10_000);
   const name = `Care plans ${repeatEachIndex + 1}`;
   await signIn(page, 'Maren Holt');
 
@@ -119,7 +117,6 @@ test('a care plan is designed, checked, published, changed while deals move, com
   const process = new URL(page.url()).pathname;
   const lanes = `/deals?process=${process.split('/').pop()}`;
   const priya = await otherBrowser(browser, page, 'Priya Nandan');
-  priya.setDefaultTimeout(10_000);
   for (const deal of ['Plan one', 'Plan two']) await beginDeal(priya, deal, lanes);
 
   await test.step('a version with a stage removed is published while a second browser moves a deal', async () => {

@@ -18,7 +18,7 @@ export async function showWholeDay(page: Page): Promise<void> {
   await expect(async () => {
     if (await more.isVisible()) await more.click({ timeout: 1_000 });
     await expect(more).toBeHidden({ timeout: 1_000 });
-  }).toPass({ timeout: 30_000 });
+  }).toPass({ timeout: 60_000 });
 }
 
 /** Leads to a deal's row by keyboard alone. */

@@ -38,7 +38,6 @@ async function problemsOf(page: Page): Promise<readonly string[]> {
 }
 
 test('every page is accessible, in the light theme and in the dark', async ({ page }) => {
-  test.setTimeout(240_000);
   await page.goto('/sign-in');
   expect(await problemsOf(page)).toEqual([]);
   await signIn(page, 'Maren Holt');
